@@ -1,0 +1,125 @@
+package fold_test
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"chromaqua/core/fold"
+	"chromaqua/core/length"
+)
+
+func size(t testing.TB, text string) length.Size {
+	s, err := length.ParseSize(text, length.Inches)
+	require.NoError(t, err)
+	return s
+}
+
+func ExampleBlankFor() {
+	a2, _ := fold.FormatByID("a2")
+	b := fold.BlankFor(a2.Front, fold.Left)
+	fmt.Println(b.Size.With(length.Inches), "scored at", b.Score.At)
+	// Output: 8 1/2 × 5 1/2 in scored at 4 1/4 in
+}
+
+func TestBlanks(t *testing.T) {
+	for _, f := range fold.Formats() {
+		side, top := fold.BlankFor(f.Front, fold.Left), fold.BlankFor(f.Front, fold.Top)
+		assert.Equal(t, length.Size{W: 2 * f.Front.W, H: f.Front.H}, side.Size, f.Name)
+		assert.Equal(t, length.Size{W: f.Front.W, H: 2 * f.Front.H}, top.Size, f.Name)
+		assert.Equal(t, fold.Vertical, side.Grain, "the grain runs along the fold")
+		assert.Equal(t, fold.Horizontal, top.Grain)
+		assert.Equal(t, top.Size.H, 2*top.Score.At)
+		assert.Nil(t, fold.BlankFor(f.Front, fold.Flat).Score)
+	}
+}
+
+func TestMatsStepOut(t *testing.T) {
+	panel := size(t, "3 3/4 x 5")
+	mat := fold.Mat(panel, length.Inch/8)
+	assert.Equal(t, size(t, "4 x 5 1/4"), mat)
+	assert.Equal(t, size(t, "1/8 x 1/8"), fold.Borders(size(t, "4 1/4 x 5 1/2"), mat))
+	assert.Negative(t, fold.Borders(panel, mat).W)
+}
+
+func envelope(t testing.TB, id string) fold.Envelope {
+	for _, e := range fold.Envelopes() {
+		if e.ID == id {
+			return e
+		}
+	}
+	t.Fatalf("no envelope %s", id)
+	return fold.Envelope{}
+}
+
+func TestEveryFormatHasAnEnvelope(t *testing.T) {
+	thin := length.Millimetre
+	for _, f := range fold.Formats() {
+		best := fold.FitAll(f.Front, thin)[0]
+		assert.True(t, best.Good(), "%s goes into nothing", f.Name)
+	}
+	for id, env := range map[string]string{
+		"a2": "env-a2", "a6": "env-a6", "a7": "env-a7", "slim10": "env-10", "sq5.5": "env-sq5.75", "iso-a6": "env-c6", "dl": "env-dl", "iso-a5": "env-c5",
+	} {
+		f, err := fold.FormatByID(id)
+		require.NoError(t, err)
+		fit := fold.FitInto(f.Front, thin, envelope(t, env))
+		assert.True(t, fit.Good(), "%s does not fit its own envelope: %+v", id, fit)
+	}
+}
+
+func TestFitSaysWhyNot(t *testing.T) {
+	a2 := size(t, "4 1/4 x 5 1/2")
+	fit := fold.FitInto(a2, length.Millimetre, envelope(t, "env-a2"))
+	assert.Equal(t, size(t, "1/4 x 1/8"), length.Size{W: fit.SpareW, H: fit.SpareH})
+	assert.Equal(t, fold.TooThick, fold.FitInto(a2, 3*length.Millimetre, envelope(t, "env-a2")).Verdict)
+	assert.Equal(t, fold.TooSmall, fold.FitInto(a2, 0, envelope(t, "env-a1")).Verdict)
+	assert.Equal(t, fold.Loose, fold.FitInto(a2, 0, envelope(t, "env-a7")).Verdict)
+	assert.Equal(t, fold.FitInto(a2, 0, envelope(t, "env-a2")), fold.FitInto(a2.Turned(), 0, envelope(t, "env-a2")), "turning changes nothing")
+}
+
+func TestFromPaper(t *testing.T) {
+	options := fold.FromPaper(size(t, "5 1/8 x 9"), length.Millimetre)
+	names := map[string]fold.Option{}
+	for _, o := range options {
+		names[o.Format.ID+" "+string(o.Side)] = o
+	}
+	assert.Contains(t, names, "a1 side")
+	assert.Contains(t, names, "4bar side")
+	assert.NotContains(t, names, "a2 side", "its blank is 8 1/2 × 5 1/2")
+	assert.NotContains(t, names, "a7 top")
+	half := names["free top"]
+	assert.Equal(t, size(t, "5 1/8 x 4 1/2"), half.Format.Front)
+	assert.Equal(t, 1, half.Up)
+	assert.Empty(t, half.Leftovers)
+	assert.Equal(t, []length.Size{size(t, "5 1/8 x 2"), size(t, "1/8 x 7")}, names["a1 side"].Leftovers)
+	letter := fold.FromPaper(size(t, "8 1/2 x 11"), length.Millimetre)
+	for _, o := range letter {
+		if o.Format.ID == "a2" && o.Side == fold.Left {
+			assert.Equal(t, 2, o.Up, "letter paper gives two A2 cards")
+			assert.Empty(t, o.Leftovers)
+		}
+	}
+}
+
+// Whatever the piece, what is cut and what is left over add up to it.
+func TestFromPaperLosesNothing(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		side := rapid.Int64Range(32, 400)
+		piece := length.Size{W: length.Sixteenth * length.Length(side.Draw(t, "w")), H: length.Sixteenth * length.Length(side.Draw(t, "h"))}
+		for _, o := range fold.FromPaper(piece, length.Millimetre) {
+			area := func(s length.Size) int64 { return int64(s.W/length.Sixteenth*2) * int64(s.H/length.Sixteenth*2) }
+			if o.Format.Basis == "ISO 216" || o.Blank.W%length.Sixteenth != 0 || o.Blank.H%length.Sixteenth != 0 {
+				continue // not on the sixteenth grid this check counts in
+			}
+			sum := int64(o.Up) * area(o.Blank)
+			for _, l := range o.Leftovers {
+				sum += area(l)
+			}
+			require.Equal(t, area(piece), sum, "%s %s", o.Format.Name, o.Side)
+		}
+	})
+}

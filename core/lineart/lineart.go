@@ -1,0 +1,266 @@
+// Package lineart answers "which cells does this line image have, and which
+// touch?" for a scan of a stamped, printed or drawn line.
+//
+// Input is a grey raster and its resolution in pixels per inch; every
+// threshold is in millimetres, so resolutions behave alike. Output is a label
+// map (0 line, 1…N cells) with the cells, their neighbours across the line and
+// the leaks: passages through broken lines that were closed.
+//
+// The stages, in order: flatten the light (flatten.go), tell ink from paper
+// (ink.go), measure the distance to the nearest ink (distance.go, after
+// Meijster, Roerdink and Hesselink 2000), flood the white downhill by that
+// distance and judge each passage where two basins meet (flood.go,
+// passage.go), tidy and measure (cells.go, neighbours.go), and trace outlines
+// (outline.go).
+package lineart
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"image"
+	"math"
+
+	"golang.org/x/image/draw"
+)
+
+// Limits on the input of [Find].
+const (
+	// MinSidePX is the least width and height of a scan, in pixels.
+	MinSidePX = 16
+	// MaxPixels bounds the memory [Find] takes: about 20 bytes a pixel of the
+	// working copy, so 1.6 GB at the limit.
+	MaxPixels = 80_000_000
+	// MinDPI and MaxDPI bound the resolution.
+	MinDPI, MaxDPI = 30, 4800
+	// MaxCells is the largest number of cells a label map can hold.
+	MaxCells = 60_000
+)
+
+// workDPI is the resolution the thresholds were tuned at. Finer scans are
+// reduced towards it by a whole factor, coarser ones enlarged: the line is
+// found as well, and four times faster than at 600 dpi.
+const workDPI = 300
+
+// Errors that mean the picture is not a usable line image.
+var (
+	ErrTooSmall   = errors.New("the picture is smaller than 16 × 16 pixels; scan it again at 300 dpi or more")
+	ErrTooLarge   = fmt.Errorf("the picture has more than %d million pixels; scan it again at 600 dpi or less", MaxPixels/1_000_000)
+	ErrBlank      = errors.New("no line was found: the page looks blank; check that the right side was scanned and that the line is dark enough")
+	ErrNotLineArt = errors.New("this looks like a photograph or a painting, not a line image: too much of it is neither line nor paper; use a scan of the bare line")
+)
+
+// Point is a place in millimetres from the top left corner of the image.
+type Point struct {
+	X float64 `json:"x_mm"`
+	Y float64 `json:"y_mm"`
+}
+
+// A Cell is one closed white region of the drawing.
+type Cell struct {
+	ID          int     `json:"id"`           // its value in the label map, from 1
+	AreaMM2     float64 `json:"area_mm2"`     // white area
+	Label       Point   `json:"label"`        // centre of the largest inscribed circle
+	InscribedMM float64 `json:"inscribed_mm"` // radius of that circle
+	NarrowestMM float64 `json:"narrowest_mm"` // width of its narrowest passage
+	Outside     bool    `json:"outside"`      // it reaches the edge of the image
+}
+
+// A Neighbour is a pair of cells that touch across a line.
+type Neighbour struct {
+	A        int     `json:"a"`
+	B        int     `json:"b"`
+	BorderMM float64 `json:"border_mm"`      // length of the common border
+	LineMin  float64 `json:"line_min_mm"`    // thinnest place of the line between them, mm
+	LineMed  float64 `json:"line_median_mm"` // its median thickness, mm
+}
+
+// A Leak is a gap in the line that was closed: colour would run through it.
+type Leak struct {
+	X       float64 `json:"x_mm"`
+	Y       float64 `json:"y_mm"`
+	WidthMM float64 `json:"width_mm"`
+	Stubs   int     `json:"stubs"` // how many of its banks are broken line ends, 0 to 2
+	A       int     `json:"a"`
+	B       int     `json:"b"`
+}
+
+// A Drawing is what [Find] found.
+type Drawing struct {
+	W, H       int     // pixels
+	DPI        float64 // pixels per inch
+	Labels     []uint16
+	Cells      []Cell // Cells[i].ID == i+1, largest first
+	Neighbours []Neighbour
+	Leaks      []Leak
+	work       *working
+}
+
+// At returns the label of the pixel at p, 0 on a line or outside.
+func (d *Drawing) At(p Point) int {
+	x, y := int(p.X*d.DPI/25.4), int(p.Y*d.DPI/25.4)
+	if p.X < 0 || p.Y < 0 || x >= d.W || y >= d.H {
+		return 0
+	}
+	return int(d.Labels[y*d.W+x])
+}
+
+// Progress is told the stage that begins and the share of the work done, 0 to 1.
+type Progress func(stage string, done float64)
+
+// Find returns the cells of the line image img scanned at dpi pixels per inch.
+// It stops early with ctx's error; progress may be nil. It runs in time linear
+// in the number of pixels.
+func Find(ctx context.Context, img *image.Gray, dpi float64, progress Progress) (*Drawing, error) {
+	if err := checkInput(img.Bounds().Dx(), img.Bounds().Dy(), dpi); err != nil {
+		return nil, err
+	}
+	if progress == nil {
+		progress = func(string, float64) {}
+	}
+	w := &working{progress: progress, ctx: ctx}
+	if err := w.run(img, dpi); err != nil {
+		return nil, err
+	}
+	d := &Drawing{
+		W: img.Bounds().Dx(), H: img.Bounds().Dy(), DPI: dpi,
+		Cells: w.cells, Leaks: w.leaks, Neighbours: w.neighbours, work: w,
+	}
+	d.Labels = w.labelsAt(d.W, d.H)
+	progress("done", 1)
+	return d, nil
+}
+
+func checkInput(w, h int, dpi float64) error {
+	switch {
+	case w < MinSidePX || h < MinSidePX:
+		return ErrTooSmall
+	case w > MaxPixels/h:
+		return ErrTooLarge
+	case math.IsNaN(dpi) || dpi < MinDPI || dpi > MaxDPI:
+		return fmt.Errorf("%g dpi is outside %d to %d; check how wide the image is said to be", dpi, MinDPI, MaxDPI)
+	}
+	return nil
+}
+
+// working holds the intermediate maps of one run at the working resolution.
+type working struct {
+	ctx      context.Context
+	progress Progress
+
+	w, h int
+	mm   float64 // millimetres per pixel
+
+	grey  []uint8
+	ink   []bool
+	line  float64 // typical line thickness, mm
+	dist2 []int32 // squared pixel distance to the nearest ink
+	basin []int32 // per pixel, index into basins; -1 on ink
+	label []uint16
+
+	cells      []Cell
+	leaks      []Leak
+	neighbours []Neighbour
+}
+
+func (w *working) run(img *image.Gray, dpi float64) error {
+	w.load(img, dpi)
+	stages := []struct {
+		name string
+		f    func() error
+	}{
+		{"evening out the light", w.flatten},
+		{"telling line from paper", w.findInk},
+		{"measuring distances", w.distances},
+		{"filling the cells", w.flood},
+		{"finding neighbours", w.findNeighbours},
+	}
+	for i, s := range stages {
+		if err := w.ctx.Err(); err != nil {
+			return err
+		}
+		w.progress(s.name, float64(i)/float64(len(stages)))
+		if err := s.f(); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// load copies img, reduced or enlarged by a whole factor towards workDPI.
+func (w *working) load(img *image.Gray, dpi float64) {
+	b := img.Bounds()
+	w.w, w.h, w.mm = b.Dx(), b.Dy(), 25.4/dpi
+	switch k := int(math.Round(dpi / workDPI)); {
+	case dpi >= 1.5*workDPI && min(w.w, w.h)/k >= MinSidePX:
+		w.grey, w.w, w.h = reduce(img, k)
+		w.mm *= float64(k)
+	case dpi < workDPI/1.5 && w.w*w.h <= MaxPixels/9:
+		k = min(3, int(math.Round(workDPI/dpi)))
+		big := image.NewGray(image.Rect(0, 0, w.w*k, w.h*k))
+		draw.CatmullRom.Scale(big, big.Rect, img, b, draw.Src, nil)
+		w.grey, w.w, w.h = big.Pix, w.w*k, w.h*k
+		w.mm /= float64(k)
+	default:
+		w.grey = make([]uint8, w.w*w.h)
+		for y := range w.h {
+			copy(w.grey[y*w.w:(y+1)*w.w], img.Pix[y*img.Stride:])
+		}
+	}
+}
+
+// reduce averages k × k blocks; a ragged last row or column is dropped into
+// its neighbour.
+func reduce(img *image.Gray, k int) (pix []uint8, nw, nh int) {
+	b := img.Bounds()
+	nw, nh = b.Dx()/k, b.Dy()/k
+	pix = make([]uint8, nw*nh)
+	parallelRows(nh, func(y0, y1 int) {
+		sum := make([]int32, nw)
+		for y := y0; y < y1; y++ {
+			clear(sum)
+			for j := range k {
+				row := img.Pix[(y*k+j)*img.Stride:]
+				for x := range nw {
+					for _, v := range row[x*k : x*k+k] {
+						sum[x] += int32(v)
+					}
+				}
+			}
+			for x, s := range sum {
+				pix[y*nw+x] = uint8((s + int32(k*k/2)) / int32(k*k))
+			}
+		}
+	})
+	return pix, nw, nh
+}
+
+// labelsAt maps the working labels back to an image of W × H pixels.
+func (w *working) labelsAt(width, height int) []uint16 {
+	if width == w.w && height == w.h {
+		return w.label
+	}
+	xs := make([]int, width)
+	for x := range xs {
+		xs[x] = min(w.w-1, x*w.w/width)
+	}
+	if k := width / w.w; k > 1 { // whole blocks, so that no half pixel of shift creeps in
+		for x := range xs {
+			xs[x] = min(w.w-1, x/k)
+		}
+	}
+	out := make([]uint16, width*height)
+	parallelRows(height, func(y0, y1 int) {
+		for y := y0; y < y1; y++ {
+			sy := min(w.h-1, y*w.h/height)
+			if k := height / w.h; k > 1 {
+				sy = min(w.h-1, y/k)
+			}
+			src, dst := w.label[sy*w.w:(sy+1)*w.w], out[y*width:(y+1)*width]
+			for x, sx := range xs {
+				dst[x] = src[sx]
+			}
+		}
+	})
+	return out
+}

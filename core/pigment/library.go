@@ -1,0 +1,103 @@
+package pigment
+
+import (
+	_ "embed"
+	"encoding/json"
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+)
+
+//go:embed library.json
+var libraryJSON []byte
+
+// A Pigment is a generic paint of one pigment, by its Colour Index name.
+type Pigment struct {
+	CI           string   `json:"ci"`           // "PB29"
+	Name         string   `json:"name"`         // "ultramarine blue"
+	Hue          string   `json:"hue"`          // "warm blue"
+	Transparency string   `json:"transparency"` // T, ST, SO or O
+	Staining     int      `json:"staining"`     // 0 lifts off … 3 stains
+	Granulation  int      `json:"granulation"`  // 0 smooth … 3 settles into the paper
+	Lightfast    string   `json:"lightfast"`    // I best, II good
+	Caution      string   `json:"caution"`      // "" when there is none
+	K            Spectrum `json:"K"`
+	S            Spectrum `json:"S"`
+}
+
+// Paint returns the pigment's absorption and scattering.
+func (p *Pigment) Paint() Paint { return Paint{K: p.K, S: p.S} }
+
+var library = loadLibrary()
+
+type libraryFile struct {
+	ToXYZ        [3]Spectrum         `json:"to_xyz"`
+	ToLinearSRGB [3]Spectrum         `json:"to_linear_srgb"`
+	Papers       map[string]Spectrum `json:"papers"`
+	Pigments     []Pigment           `json:"pigments"`
+}
+
+func loadLibrary() *libraryFile {
+	var f libraryFile
+	if err := json.Unmarshal(libraryJSON, &f); err != nil {
+		panic("pigment: embedded library: " + err.Error())
+	}
+	return &f
+}
+
+// Library returns the generic pigments in palette order: yellows to blacks,
+// then whites.
+func Library() []Pigment { return slices.Clone(library.Pigments) }
+
+// ByCI returns the generic pigment of Colour Index name ci.
+func ByCI(ci string) (*Pigment, error) {
+	for i := range library.Pigments {
+		if p := &library.Pigments[i]; strings.EqualFold(p.CI, ci) {
+			return p, nil
+		}
+	}
+	return nil, fmt.Errorf("there is no pigment %q on the palette; use a Colour Index name such as PB29", ci)
+}
+
+// Paper returns the reflectance of a paper by its colour: white, cream, kraft
+// or black.
+func Paper(colour string) (Spectrum, error) {
+	if s, ok := library.Papers[colour]; ok {
+		return s, nil
+	}
+	names := slices.Sorted(maps.Keys(library.Papers))
+	return Spectrum{}, fmt.Errorf("there is no paper %q; use one of %s", colour, strings.Join(names, ", "))
+}
+
+// Strength is a painter's word for how much pigment is in the water.
+type Strength string
+
+// Strengths from the thinnest to the thickest; each about doubles the pigment.
+const (
+	WeakTea Strength = "weak tea"
+	Tea     Strength = "tea"
+	Milk    Strength = "milk"
+	Cream   Strength = "cream"
+	Paste   Strength = "paste"
+)
+
+// Strengths lists the scale from thin to thick.
+func Strengths() []Strength { return []Strength{WeakTea, Tea, Milk, Cream, Paste} }
+
+// Load returns the load one coat of that strength leaves.
+func (s Strength) Load() (Load, error) {
+	switch s {
+	case WeakTea:
+		return 0.15, nil
+	case Tea:
+		return 0.35, nil
+	case Milk:
+		return 1, nil
+	case Cream:
+		return 2.5, nil
+	case Paste:
+		return 6, nil
+	}
+	return 0, fmt.Errorf("%q is no strength; use weak tea, tea, milk, cream or paste", string(s))
+}
