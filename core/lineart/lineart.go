@@ -29,8 +29,8 @@ const (
 	// MinSidePX is the least width and height of a scan, in pixels.
 	MinSidePX = 16
 	// MaxPixels bounds the memory [Find] takes: about 20 bytes a pixel of the
-	// working copy, so 1.6 GB at the limit.
-	MaxPixels = 80_000_000
+	// working copy, so 0.8 GB at the limit.
+	MaxPixels = 40_000_000
 	// MinDPI and MaxDPI bound the resolution.
 	MinDPI, MaxDPI = 30, 4800
 	// MaxCells is the largest number of cells a label map can hold.
@@ -124,9 +124,11 @@ func Find(ctx context.Context, img *image.Gray, dpi float64, progress Progress) 
 	}
 	d := &Drawing{
 		W: img.Bounds().Dx(), H: img.Bounds().Dy(), DPI: dpi,
-		Cells: w.cells, Leaks: w.leaks, Neighbours: w.neighbours, work: w,
+		Cells: w.cells, Leaks: w.leaks, Neighbours: w.neighbours,
 	}
 	d.Labels = w.labelsAt(d.W, d.H)
+	// Outlines need the labels only; the rest is ten times as much memory.
+	d.work = &working{w: w.w, h: w.h, mm: w.mm, label: w.label, cells: w.cells}
 	progress("done", 1)
 	return d, nil
 }

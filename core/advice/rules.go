@@ -1,0 +1,255 @@
+package advice
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"chromaqua/core/card"
+	"chromaqua/core/panel"
+	"chromaqua/core/pigment"
+	"chromaqua/core/shelf"
+)
+
+// noEnvelope: an envelope is easier to choose than to make.
+func noEnvelope(f Facts) []Watch {
+	if len(f.Fits) > 0 && f.Fits[0].Good() {
+		return nil
+	}
+	return []Watch{{
+		Rule: "no-envelope", Severity: Stop,
+		What: "The finished card goes into no standard envelope.",
+		Why:  "Found at the end, this costs the card or a hand-made envelope.",
+		Fix:  &Fix{"Make it an A2 card", "format", map[string]string{"format": "a2", "fold": string(f.Card.Base.Fold)}},
+	}}
+}
+
+// wettest returns the wettest technique on the card, "" when nothing is painted.
+func wettest(c *card.Card) (t card.Technique) {
+	for _, a := range c.Areas {
+		for _, w := range a.Washes {
+			if t == "" || w.Technique == card.WetOnWet || t == card.PullOut {
+				t = w.Technique
+			}
+		}
+	}
+	return t
+}
+
+// inkRuns: a line that is not waterproof runs into the wash.
+func inkRuns(f Facts) []Watch {
+	ink, err := shelf.InkByID(f.Card.Ink)
+	if err != nil || ink.Holds || wettest(f.Card) == "" {
+		return nil
+	}
+	return []Watch{{
+		Rule: "ink-runs", Severity: Stop,
+		What: "The line will run: " + ink.Name + " under a wash.",
+		Why:  "It stays reactive however long it dries. Fine if you want to pull colour out of the line, ruinous otherwise.",
+		Fix:  &Fix{"Use quick waterproof pigment ink", "materials", map[string]string{"ink": shelf.Inks()[0].ID}},
+	}}
+}
+
+// paperTooWeak: cardstock does not stand real washes.
+func paperTooWeak(f Facts) []Watch {
+	p, err := shelf.PaperByID(f.Card.Paper)
+	if err != nil || p.Wets {
+		return nil
+	}
+	if t := wettest(f.Card); t == "" || t == card.PullOut {
+		return nil
+	}
+	return []Watch{{
+		Rule: "paper-too-weak", Severity: Mind,
+		What: fmt.Sprintf("A full wash on %s.", p.Name),
+		Why:  "It buckles and pills under more than a damp brush.",
+		Fix:  &Fix{"Use cotton cold press", "materials", map[string]string{"paper": shelf.Papers()[0].ID}},
+	}}
+}
+
+// lineOverhangs: part of the image would not be printed.
+func lineOverhangs(f Facts) []Watch {
+	l := f.Card.Line
+	if l == nil {
+		return nil
+	}
+	p := f.Card.Panel()
+	over := max(-l.X, -l.Y, l.X+l.Width-p.W, l.Y+l.Height()-p.H)
+	if over <= 0 {
+		return nil
+	}
+	return []Watch{{
+		Rule: "line-overhangs", Severity: Note,
+		What: fmt.Sprintf("The image overhangs the panel by %s.", over.With(f.Card.Unit)),
+		Why:  "What lies outside is cut off, as it would be by the paper's edge.",
+		Fix:  &Fix{"Centre it", "centre", map[string]string{}},
+	}}
+}
+
+// lostCells: moving or rescanning the line can leave areas without their cells.
+func lostCells(f Facts) []Watch {
+	if f.Board == nil {
+		return nil
+	}
+	var out []Watch
+	for _, a := range f.Board.Areas {
+		if n := len(a.Lost); n > 0 {
+			out = append(out, Watch{
+				Rule: "lost-cells", Severity: Mind,
+				What: fmt.Sprintf("%s of %s could not be found again.", count(n, "cell"), a.Name),
+				Why:  "The line was changed or moved off the panel; choose the cells again, or let the area forget them.",
+				Fix:  &Fix{"Forget them", "forget-lost", map[string]string{"area": a.ID}},
+			})
+		}
+	}
+	return out
+}
+
+func count(n int, what string) string {
+	if n == 1 {
+		return "1 " + what
+	}
+	return fmt.Sprintf("%d %ss", n, what)
+}
+
+// painted calls each with every touching pair of areas that both have a wash.
+func painted(f Facts, each func(t panel.Touch, a, b *panel.Area)) {
+	for _, t := range f.Board.Touching {
+		a, b := &f.Board.Areas[t.A], &f.Board.Areas[t.B]
+		if len(a.Washes) > 0 && len(b.Washes) > 0 {
+			each(t, a, b)
+		}
+	}
+}
+
+func cellsOf(a, b *panel.Area) []int { return append(slices.Clone(a.Cells), b.Cells...) }
+
+func meeting(f Facts, a, b *panel.Area) pigment.Meeting {
+	x, _ := a.Wet()
+	y, _ := b.Wet()
+	return pigment.Meet(panel.Ground(f.Card.Paper), x, y)
+}
+
+// mudWhereJoined: areas that are meant to run together turn to mud.
+func mudWhereJoined(f Facts) (out []Watch) {
+	painted(f, func(_ panel.Touch, a, b *panel.Area) {
+		m := meeting(f, a, b)
+		if !f.Card.Joined(a.ID, b.ID) || m != pigment.Mud && m != pigment.Dulls {
+			return
+		}
+		sev := Mind
+		if m == pigment.Mud {
+			sev = Stop
+		}
+		out = append(out, Watch{
+			Rule: "mud-joined", Severity: sev, Cells: cellsOf(a, b),
+			What: fmt.Sprintf("%s and %s may run together, and that %s.", a.Name, b.Name, m),
+			Why:  "The colours cancel each other out where they mix.",
+			Fix:  &Fix{"Keep them apart", "join", map[string]string{"a": a.ID, "b": b.ID, "on": "false"}},
+		})
+	})
+	return out
+}
+
+// mudIfMet: areas that touch would make mud if one were painted too soon.
+func mudIfMet(f Facts) (out []Watch) {
+	painted(f, func(_ panel.Touch, a, b *panel.Area) {
+		if f.Card.Joined(a.ID, b.ID) || meeting(f, a, b) != pigment.Mud {
+			return
+		}
+		out = append(out, Watch{
+			Rule: "mud-if-met", Severity: Note, Cells: cellsOf(a, b),
+			What: fmt.Sprintf("%s and %s make mud if they meet wet.", a.Name, b.Name),
+			Why:  "The order keeps one dry while the other is painted; wait the full time there.",
+		})
+	})
+	return out
+}
+
+// meltsTogether: touching areas too close in value cannot be told apart once
+// the line is pale or the card hangs across the room.
+func meltsTogether(f Facts) (out []Watch) {
+	painted(f, func(t panel.Touch, a, b *panel.Area) {
+		x, y := f.Looks[t.A].Dense.Lab, f.Looks[t.B].Dense.Lab
+		contrast := pigment.Compare(x, y)
+		if contrast != pigment.MeltsTogether && contrast != pigment.Weak || sameWashes(a.Washes, b.Washes) {
+			return
+		}
+		w := Watch{
+			Rule: "melts-together", Severity: Note, Cells: cellsOf(a, b),
+			What: fmt.Sprintf("%s and %s are weak in contrast (%.0f in value).", a.Name, b.Name, math.Abs(x.L-y.L)),
+			Why:  "In grey they are hard to tell apart; the line has to carry the difference.",
+		}
+		if contrast == pigment.MeltsTogether {
+			w.Severity = Mind
+			w.What = fmt.Sprintf("%s and %s melt together (%.0f apart in value).", a.Name, b.Name, math.Abs(x.L-y.L))
+		}
+		darker := a
+		if y.L < x.L {
+			darker = b
+		}
+		if next, ok := stronger(darker.Washes[len(darker.Washes)-1].Strength); ok {
+			w.Fix = &Fix{fmt.Sprintf("%s: %s", darker.Name, next), "strength", map[string]string{"area": darker.ID, "wash": fmt.Sprint(len(darker.Washes) - 1), "strength": string(next)}}
+		}
+		out = append(out, w)
+	})
+	return out
+}
+
+func stronger(s pigment.Strength) (pigment.Strength, bool) {
+	all := pigment.Strengths()
+	i := slices.Index(all, s)
+	if i < 0 || i+1 == len(all) {
+		return s, false
+	}
+	return all[i+1], true
+}
+
+// sameWashes reports areas that are painted alike on purpose.
+func sameWashes(a, b []card.Wash) bool {
+	return slices.EqualFunc(a, b, func(x, y card.Wash) bool {
+		return x.Technique == y.Technique && x.Strength == y.Strength && slices.Equal(x.Mix, y.Mix)
+	})
+}
+
+// leakBetweenColours: colour runs through a gap in the line.
+func leakBetweenColours(f Facts) (out []Watch) {
+	for _, l := range f.Board.Leaks {
+		i, j := f.Board.Owner[l.A-1], f.Board.Owner[l.B-1]
+		const noticed = 0.3 // mm; narrower gaps fill with ink or surface tension
+		if i == j || i < 0 || j < 0 || l.WidthMM < noticed || l.Stubs == 0 {
+			continue
+		}
+		a, b := &f.Board.Areas[i], &f.Board.Areas[j]
+		if len(a.Washes) == 0 || len(b.Washes) == 0 {
+			continue
+		}
+		out = append(out, Watch{
+			Rule: "leak", Severity: Mind, Cells: []int{l.A, l.B},
+			What: fmt.Sprintf("A gap of %.1f mm in the line between %s and %s.", l.WidthMM, a.Name, b.Name),
+			Why:  "A wet wash runs through it. Close it with a waterproof pen, or let the first colour dry fully.",
+		})
+	}
+	return out
+}
+
+// forgottenCells: an eye, a tail, a butterfly's body.
+func forgottenCells(f Facts) []Watch {
+	if len(f.Board.Areas) == 0 {
+		return nil
+	}
+	var free []int
+	for i, owner := range f.Board.Owner {
+		if owner < 0 && !f.Board.Cells[i].Outside {
+			free = append(free, i+1)
+		}
+	}
+	if len(free) == 0 {
+		return nil
+	}
+	return []Watch{{
+		Rule: "forgotten-cells", Severity: Note, Cells: free,
+		What: fmt.Sprintf("%s inside the drawing %s to no area.", count(len(free), "cell"), map[bool]string{true: "belongs", false: "belong"}[len(free) == 1]),
+		Why:  "They stay paper white. Gather them if that is not meant.",
+	}}
+}

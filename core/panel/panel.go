@@ -1,0 +1,316 @@
+// Package panel answers "what is on the panel?": it lays the line image on the
+// sheet, finds which cell each area of a card means, which areas touch, and
+// how their washes look wet, dry and in grey.
+package panel
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"image"
+	"image/color"
+	"math"
+
+	"golang.org/x/image/draw"
+
+	"chromaqua/core/card"
+	"chromaqua/core/length"
+	"chromaqua/core/lineart"
+)
+
+// Resolutions the panel is composed at: the image's own, within these.
+const (
+	MinDPI = 150
+	MaxDPI = 600
+)
+
+// paperGrey is the level lineart.Flatten gives bare paper.
+const paperGrey = 240
+
+// ErrOffPanel means that no part of the line lies on the panel.
+var ErrOffPanel = errors.New("the image lies wholly off the panel; move it back or press Centre")
+
+// Compose lays the card's line image, given as its scan, on a blank sheet of
+// the panel's size and returns the sheet with its resolution. What overhangs
+// is cut off.
+func Compose(c *card.Card, scan *image.Gray) (*image.Gray, float64, error) {
+	l := c.Line
+	if l == nil {
+		return nil, 0, errors.New("the card has no line image yet")
+	}
+	if scan.Bounds().Dx() != l.WidthPX || scan.Bounds().Dy() != l.HeightPX {
+		return nil, 0, fmt.Errorf("the stored image is %d × %d pixels, the card speaks of %d × %d; place the image again", scan.Bounds().Dx(), scan.Bounds().Dy(), l.WidthPX, l.HeightPX)
+	}
+	own := l.DPI()
+	if own < lineart.MinDPI || own > lineart.MaxDPI {
+		return nil, 0, fmt.Errorf("at %s wide the scan would have %.0f dpi; that cannot be its real width, measure the image again", l.Width.With(c.Unit), own)
+	}
+	flat, err := lineart.Flatten(scan, own)
+	if err != nil {
+		return nil, 0, err
+	}
+	dpi := min(MaxDPI, max(MinDPI, own))
+	px := func(v length.Length) int { return int(math.Round(v.MM() / 25.4 * dpi)) }
+	p := c.Panel()
+	w, h := px(p.W), px(p.H)
+	if h > 0 && w > lineart.MaxPixels/h {
+		return nil, 0, lineart.ErrTooLarge
+	}
+	sheet := image.NewGray(image.Rect(0, 0, w, h))
+	draw.Draw(sheet, sheet.Rect, image.NewUniform(color.Gray{Y: paperGrey}), image.Point{}, draw.Src)
+	at := image.Rect(px(l.X), px(l.Y), px(l.X)+px(l.Width), px(l.Y)+px(l.Height()))
+	if at.Intersect(sheet.Rect).Empty() {
+		return nil, 0, ErrOffPanel
+	}
+	switch {
+	case dpi == own:
+		draw.Draw(sheet, flat.Rect.Add(at.Min), flat, image.Point{}, draw.Src)
+	case dpi < own:
+		draw.ApproxBiLinear.Scale(sheet, at, shrink(flat, int(own/dpi)), shrunk(flat, int(own/dpi)), draw.Src, nil)
+	default:
+		draw.CatmullRom.Scale(sheet, at, flat, flat.Rect, draw.Src, nil)
+	}
+	return sheet, dpi, nil
+}
+
+// shrink averages k × k blocks, so that a bilinear step afterwards cannot miss
+// a hairline.
+func shrink(m *image.Gray, k int) *image.Gray {
+	if k <= 1 {
+		return m
+	}
+	out := image.NewGray(shrunk(m, k))
+	for y := range out.Rect.Dy() {
+		for x := range out.Rect.Dx() {
+			sum := 0
+			for j := range k {
+				for _, v := range m.Pix[(y*k+j)*m.Stride+x*k:][:k] {
+					sum += int(v)
+				}
+			}
+			out.Pix[y*out.Stride+x] = uint8(sum / (k * k))
+		}
+	}
+	return out
+}
+
+func shrunk(m *image.Gray, k int) image.Rectangle {
+	return image.Rect(0, 0, m.Rect.Dx()/max(1, k), m.Rect.Dy()/max(1, k))
+}
+
+// Sheet is the line as it lies on the panel, read into cells. It depends on
+// the panel's size and the line's place only, not on how cells are gathered.
+type Sheet struct {
+	*lineart.Drawing
+	Grey   *image.Gray       // the composed sheet
+	Edges  []float64         // length of each cell's outline, mm; Edges[i] for cell i+1
+	Shapes []lineart.Outline // the cells grown under the line
+}
+
+// Read composes the card's panel from the scan of its line and finds the
+// cells; see [Compose] and [lineart.Find].
+func Read(ctx context.Context, c *card.Card, scan *image.Gray, progress lineart.Progress) (*Sheet, error) {
+	grey, dpi, err := Compose(c, scan)
+	if err != nil {
+		return nil, err
+	}
+	d, err := lineart.Find(ctx, grey, dpi, progress)
+	if err != nil {
+		return nil, err
+	}
+	s := &Sheet{Drawing: d, Grey: grey, Shapes: d.Shapes()}
+	for _, o := range d.Outlines() {
+		s.Edges = append(s.Edges, o.Length())
+	}
+	return s, nil
+}
+
+// Board is a card with its cells: what everything after the Line station
+// computes from.
+type Board struct {
+	*Sheet
+	Card     *card.Card
+	Areas    []Area
+	Owner    []int // area of each cell, -1 when free; Owner[i] for cell i+1
+	Touching []Touch
+}
+
+// Area is one of the card's areas as it lies on the panel.
+type Area struct {
+	*card.Area
+	Cells       []int // cell ids
+	MM2         float64
+	EdgeMM      float64       // total outline
+	InscribedMM float64       // radius that fits its smallest cell
+	Centre      lineart.Point // label point of its largest cell
+	Lost        []card.Spot   // cells it speaks of that are no longer found
+	tried       bool
+}
+
+// Touch is a pair of areas, as indices, that have cells in contact.
+type Touch struct {
+	A, B     int
+	BorderMM float64
+	LineMM   float64 // median thickness of the line between them
+}
+
+// Resolve finds the cells each area of c means on the sheet.
+func Resolve(c *card.Card, s *Sheet) *Board {
+	b := &Board{Card: c, Sheet: s, Owner: make([]int, len(s.Cells))}
+	for i := range b.Owner {
+		b.Owner[i] = -1
+	}
+	for i := range c.Areas {
+		b.Areas = append(b.Areas, Area{Area: &c.Areas[i]})
+	}
+	// Spots that still lie on a cell come first; only then may the others take
+	// what is left.
+	for _, find := range []func(card.Spot) int{b.under, b.nearest} {
+		for i := range b.Areas {
+			a := &b.Areas[i]
+			spots := a.Area.Cells
+			if a.tried {
+				spots = a.Lost
+			}
+			a.tried, a.Lost = true, nil
+			for _, s := range spots {
+				if id := find(s); id != 0 && b.Owner[id-1] < 0 {
+					b.Owner[id-1] = i
+					a.add(b.Cells[id-1], b.Edges[id-1])
+				} else {
+					a.Lost = append(a.Lost, s)
+				}
+			}
+		}
+	}
+	b.Touching = b.touching()
+	return b
+}
+
+func (a *Area) add(c lineart.Cell, edge float64) {
+	if len(a.Cells) == 0 || c.InscribedMM < a.InscribedMM {
+		a.InscribedMM = c.InscribedMM
+	}
+	if len(a.Cells) == 0 { // cells are kept largest first
+		a.Centre = c.Label
+	}
+	a.Cells = append(a.Cells, c.ID)
+	a.MM2 += c.AreaMM2
+	a.EdgeMM += edge
+}
+
+// under returns the cell a spot lies on, 0 when that is none.
+func (b *Board) under(s card.Spot) int { return b.At(b.point(s)) }
+
+// nearest returns the free cell of much the same size whose label point is
+// nearest to a spot that has come to lie on a line or off the panel; 0 when
+// there is none near. The outside may lie far off: its label point wanders.
+func (b *Board) nearest(s card.Spot) int {
+	const reach = 6 // mm
+	p := b.point(s)
+	best, least := 0, math.Inf(1)
+	for i, c := range b.Cells {
+		if b.Owner[i] >= 0 || c.AreaMM2 < 0.6*s.MM2 || c.AreaMM2 > 1.7*s.MM2 {
+			continue
+		}
+		if d := math.Hypot(c.Label.X-p.X, c.Label.Y-p.Y); d < least && (d < reach || c.Outside) {
+			best, least = c.ID, d
+		}
+	}
+	return best
+}
+
+// point returns where on the panel a spot lies, mm.
+func (b *Board) point(s card.Spot) lineart.Point {
+	l := b.Card.Line
+	w := l.Width.MM()
+	return lineart.Point{X: l.X.MM() + s.U*w, Y: l.Y.MM() + s.V*w}
+}
+
+// SpotOf returns the spot that points at a cell.
+func (b *Board) SpotOf(id int) card.Spot {
+	c, l := b.Cells[id-1], b.Card.Line
+	w := l.Width.MM()
+	round := func(v float64) float64 { return math.Round(v*1e5) / 1e5 }
+	return card.Spot{U: round((c.Label.X - l.X.MM()) / w), V: round((c.Label.Y - l.Y.MM()) / w), MM2: math.Round(c.AreaMM2*100) / 100}
+}
+
+// Assign makes cells belong to the area with that id, taking them from
+// whichever area had them; with an empty id they become free. The board's card
+// is changed; resolve it again to see the result.
+func (b *Board) Assign(areaID string, cells []int) error {
+	to := -1
+	for i, a := range b.Card.Areas {
+		if a.ID == areaID {
+			to = i
+		}
+	}
+	if to < 0 && areaID != "" {
+		_, err := b.Card.AreaByID(areaID)
+		return err
+	}
+	for _, id := range cells {
+		if id < 1 || id > len(b.Cells) {
+			return fmt.Errorf("there is no cell %d on this panel; the line was changed meanwhile, choose the cells again", id)
+		}
+	}
+	for _, id := range cells {
+		b.Owner[id-1] = to
+	}
+	for i := range b.Card.Areas {
+		b.Card.Areas[i].Cells = []card.Spot{}
+		if i < len(b.Areas) { // one that was just added has none yet
+			b.Card.Areas[i].Cells = append(b.Card.Areas[i].Cells, b.Areas[i].Lost...)
+		}
+	}
+	for i, owner := range b.Owner {
+		if owner >= 0 {
+			a := &b.Card.Areas[owner]
+			a.Cells = append(a.Cells, b.SpotOf(i+1))
+		}
+	}
+	return nil
+}
+
+// touching sums up the contacts between cells of different areas.
+func (b *Board) touching() []Touch {
+	at := map[[2]int]int{}
+	var out []Touch
+	for _, n := range b.Neighbours {
+		x, y := b.Owner[n.A-1], b.Owner[n.B-1]
+		if x < 0 || y < 0 || x == y {
+			continue
+		}
+		k := [2]int{min(x, y), max(x, y)}
+		i, ok := at[k]
+		if !ok {
+			i = len(out)
+			at[k] = i
+			out = append(out, Touch{A: k[0], B: k[1], LineMM: n.LineMed})
+		}
+		out[i].BorderMM += n.BorderMM
+		out[i].LineMM = min(out[i].LineMM, n.LineMed)
+	}
+	return out
+}
+
+// Similar returns the free cells, and those of the same area, that are like
+// the given one: within a third of its size and of much the same slenderness.
+func (b *Board) Similar(id int) []int {
+	if id < 1 || id > len(b.Cells) {
+		return nil
+	}
+	ref := b.Cells[id-1]
+	slender := func(c lineart.Cell) float64 { return c.InscribedMM / math.Sqrt(c.AreaMM2) }
+	out := []int{id}
+	for i, c := range b.Cells {
+		if c.ID == id || c.Outside != ref.Outside || b.Owner[i] >= 0 && b.Owner[i] != b.Owner[id-1] {
+			continue
+		}
+		size, shape := c.AreaMM2/ref.AreaMM2, slender(c)/slender(ref)
+		if size > 0.67 && size < 1.5 && shape > 0.75 && shape < 1.33 {
+			out = append(out, c.ID)
+		}
+	}
+	return out
+}

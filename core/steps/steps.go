@@ -1,0 +1,339 @@
+// Package steps turns a card into operations: what has to be done, how long
+// each takes and dries, and what must wait for what. The result is an instance
+// for package order with a readable step beside each operation.
+//
+// Times are estimates: painting speeds are general ones, drying follows
+// package drying.
+package steps
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"strings"
+	"time"
+
+	"chromaqua/core/card"
+	"chromaqua/core/drying"
+	"chromaqua/core/order"
+	"chromaqua/core/panel"
+	"chromaqua/core/pigment"
+	"chromaqua/core/shelf"
+)
+
+// Kind is what a step does.
+type Kind string
+
+// The kinds of steps, in the order of the work.
+const (
+	Tape   Kind = "tape"
+	Stamp  Kind = "line"
+	Paint  Kind = "wash"
+	Untape Kind = "untape"
+	Mount  Kind = "mount"
+)
+
+// Step is one operation in words.
+type Step struct {
+	ID      int // the operation's id in the instance
+	Kind    Kind
+	Title   string
+	Detail  string
+	Caution string // shown where the step occurs, "" when there is none
+	Area    int    // index into the board's areas, -1 when it is no wash
+	Wash    int    // index into the area's washes
+	Mix     int    // index into Plan.Mixes, -1
+	Brush   string
+	Dur     time.Duration
+	Dry     time.Duration // until touch-dry, by air
+	Open    time.Duration // until sheen is lost, by air
+}
+
+// Mix is one mixture of the card with everything it is needed for.
+type Mix struct {
+	Parts    []card.Part
+	Strength pigment.Strength
+	Areas    []string // names of the areas, in order
+	MM2      float64
+	ML       float64 // how much to mix, with some to spare
+	Hex      string  // one coat on the card's paper, dry
+}
+
+// Plan is a compiled card.
+type Plan struct {
+	Instance *order.Instance
+	Steps    []Step // Steps[i].ID == i
+	Mixes    []Mix
+}
+
+// ErrNothingToPaint means that no area has a wash yet.
+var ErrNothingToPaint = errors.New("nothing to paint yet: give at least one area a wash at the Colour station")
+
+// Times of the steps that are not painting, general figures.
+const (
+	tapeTime   = 2 * time.Minute
+	stampTime  = 90 * time.Second
+	untapeTime = time.Minute
+	mountTime  = 5 * time.Minute
+	rinseTime  = 15 * time.Second
+)
+
+// Compile turns the card on the board into a plan for one painter.
+func Compile(b *panel.Board) (*Plan, error) {
+	paper, err := shelf.PaperByID(b.Card.Paper)
+	if err != nil {
+		return nil, err
+	}
+	ink, err := shelf.InkByID(b.Card.Ink)
+	if err != nil {
+		return nil, err
+	}
+	c := &compiler{board: b, paper: paper, mixes: map[string]int{}, ops: map[[2]int]int{}}
+	c.in = &order.Instance{
+		Name: b.Card.Name, Copies: 1, Rack: 1, Rinse: int(rinseTime / time.Second),
+		Heat: order.Heat{Allowed: b.Card.Drying == card.Heat, Factor: drying.HeatFactor, Min: int(drying.HeatLeast / time.Second)},
+	}
+	tape := c.add(Step{Kind: Tape, Title: "Cut the panel and tape it down", Detail: "Tape all four edges to a board.", Dur: tapeTime}, order.Op{})
+	line := c.line(ink)
+	c.arc(tape, line, order.After, 0)
+	if err := c.washes(line, ink); err != nil {
+		return nil, err
+	}
+	c.touches()
+	c.finish()
+	return &Plan{Instance: c.in, Steps: c.steps, Mixes: c.amounts()}, nil
+}
+
+type compiler struct {
+	board *panel.Board
+	paper shelf.Paper
+	in    *order.Instance
+	steps []Step
+	list  []Mix
+	mixes map[string]int // mix by its text
+	ops   map[[2]int]int // operation of (area, wash)
+}
+
+// add appends a step and its operation and returns the id of both.
+func (c *compiler) add(s Step, o order.Op) int {
+	id := len(c.steps)
+	if s.Kind != Paint {
+		s.Area, s.Wash, s.Mix = -1, -1, -1
+	}
+	s.ID, o.ID, o.Kind, o.Attended = id, id, string(s.Kind), true
+	o.Dur = wholeSeconds(s.Dur)
+	if o.Regions == nil {
+		o.Regions = []int{}
+	}
+	c.steps = append(c.steps, s)
+	c.in.Ops = append(c.in.Ops, o)
+	return id
+}
+
+func wholeSeconds(d time.Duration) int { return int(math.Ceil(d.Seconds())) }
+
+func (c *compiler) arc(from, to int, kind order.ArcType, max int) {
+	c.in.Arcs = append(c.in.Arcs, order.Arc{From: from, To: to, Type: kind, Max: max})
+}
+
+// line adds the step that makes the line. Its ink dries on the same clock as
+// the washes where heat helps it.
+func (c *compiler) line(ink shelf.Ink) int {
+	wait := ink.AirDry
+	if c.board.Card.Drying == card.Heat && ink.HeatDry > 0 {
+		wait = min(wait, ink.HeatDry*drying.HeatFactor)
+	}
+	s := Step{Kind: Stamp, Title: "Make the line", Detail: fmt.Sprintf("%s with %s; %s.", c.board.Card.Line.Title, ink.Name, ink.Note), Dur: stampTime, Dry: wait}
+	if ink.ID == "solvent" {
+		s.Caution = "Solvent ink: open a window, keep it away from heat and flame."
+	}
+	o := order.Op{}
+	if ink.HeatDry > 0 || c.board.Card.Drying == card.Air {
+		o.Dry = wholeSeconds(wait)
+	}
+	return c.add(s, o)
+}
+
+func (c *compiler) washes(line int, ink shelf.Ink) error {
+	for i := range c.board.Areas {
+		a := &c.board.Areas[i]
+		c.in.Regions = append(c.in.Regions, order.Region{ID: i, X: a.Centre.X / c.board.Card.Panel().W.MM(), Y: a.Centre.Y / c.board.Card.Panel().H.MM()})
+		if len(a.Cells) == 0 {
+			continue
+		}
+		for k := range a.Washes {
+			id := c.wash(i, k)
+			c.ops[[2]int{i, k}] = id
+			switch {
+			case k == 0 && c.in.Ops[line].Dry == 0 && ink.AirDry > 0: // heat does not help this ink
+				c.in.Arcs = append(c.in.Arcs, order.Arc{From: line, To: id, Type: order.After, Min: wholeSeconds(ink.AirDry)})
+			case k == 0:
+				c.arc(line, id, order.Dry, 0)
+			case a.Washes[k].Technique == card.WetOnWet:
+				c.arc(c.ops[[2]int{i, k - 1}], id, order.Wet, wholeSeconds(c.steps[id-1].Open))
+			default:
+				c.arc(c.ops[[2]int{i, k - 1}], id, order.Dry, 0)
+			}
+		}
+	}
+	if len(c.ops) == 0 {
+		return ErrNothingToPaint
+	}
+	return nil
+}
+
+// load is the water a technique leaves at the end of the stroke.
+func load(t card.Technique) drying.GramsPerSquareMetre {
+	switch t {
+	case card.PullOut:
+		return drying.PulledOut
+	case card.WetOnWet:
+		return drying.WetOnWet
+	case card.Glaze:
+		return drying.Glaze
+	}
+	return drying.FlatWash
+}
+
+var how = map[card.Technique]string{
+	card.Flat:     "Lay one even wash and leave it.",
+	card.PullOut:  "Lay colour into the shadow side, rinse, and draw it out with a damp brush.",
+	card.WetOnWet: "Wet the paper with clean water until it shines, then touch the colour in.",
+	card.Glaze:    "One thin, even pass over the dry layer; do not go back into it.",
+}
+
+func (c *compiler) wash(i, k int) int {
+	a := &c.board.Areas[i]
+	w := a.Washes[k]
+	room, water := c.board.Card.Room, load(w.Technique)
+	mean := a.MM2 / float64(len(a.Cells)) // cells dry each for itself
+	brush := BrushFor(a)
+	ml := a.MM2 * float64(water) / 1e6
+	dur := CoverTime(a, brush, ml)
+	detail := how[w.Technique]
+	switch {
+	case w.Technique == card.WetOnWet && k == 0, w.Technique == card.PullOut:
+		dur = dur * 8 / 5 // the area is gone over again, with water
+	case w.Technique == card.WetOnWet:
+		dur = max(8*time.Second, dur/2) // touched in, not covered
+		detail = "Touch the colour into the wash below while it still shines."
+	}
+	s := Step{
+		Kind: Paint, Area: i, Wash: k, Mix: c.mix(w), Brush: brush.Name, Dur: dur, Detail: detail,
+		Title: fmt.Sprintf("%s: %s, %s", a.Name, MixName(w.Mix), w.Strength),
+		Dry:   c.paper.Surface.Until(drying.TouchDry, water, mean, room),
+		Open:  c.paper.Surface.Until(drying.Damp, water, mean, room),
+	}
+	s.Caution = cautions(w)
+	bone := c.paper.Surface.Until(drying.BoneDry, water, mean, room)
+	return c.add(s, order.Op{Regions: []int{i}, Color: s.Mix + 1, Dry: wholeSeconds(s.Dry), Bone: wholeSeconds(bone)})
+}
+
+// cautions collects what the pigments of a wash must not be used for.
+func cautions(w card.Wash) string {
+	for _, p := range w.Mix {
+		if pig, err := pigment.ByCI(p.CI); err == nil && pig.Caution != "" {
+			return fmt.Sprintf("%s: %s. Keep the brush out of the mouth; see the paint's own safety sheet.", pig.CI, pig.Caution)
+		}
+	}
+	return ""
+}
+
+// MixName prints a mix: "PB29", "PB29 + PV19 2:1".
+func MixName(parts []card.Part) string {
+	if len(parts) == 1 {
+		return parts[0].CI
+	}
+	var names, ratio []string
+	for _, p := range parts {
+		names = append(names, p.CI)
+		ratio = append(ratio, fmt.Sprint(p.Parts))
+	}
+	return strings.Join(names, " + ") + " " + strings.Join(ratio, ":")
+}
+
+// mix returns the index of a wash's mixture, adding it the first time.
+func (c *compiler) mix(w card.Wash) int {
+	key := MixName(w.Mix) + "|" + string(w.Strength)
+	i, ok := c.mixes[key]
+	if !ok {
+		i = len(c.list)
+		c.mixes[key] = i
+		look := panel.LookOf(c.board.Card.Paper, []card.Wash{{Technique: card.Flat, Mix: w.Mix, Strength: w.Strength}})
+		c.list = append(c.list, Mix{Parts: w.Mix, Strength: w.Strength, Hex: look.Dense.Dry})
+	}
+	return i
+}
+
+// amounts returns the mixes with what they are needed for: the water of every
+// wash, a third more, and what stays in brush and palette, rounded up to half
+// millilitres.
+func (c *compiler) amounts() []Mix {
+	const (
+		spare = 1.0 / 3
+		stays = 0.5 // ml
+	)
+	for _, s := range c.steps {
+		if s.Kind != Paint {
+			continue
+		}
+		m, a := &c.list[s.Mix], c.board.Areas[s.Area]
+		m.MM2 += a.MM2
+		m.ML += a.MM2 * float64(load(a.Washes[s.Wash].Technique)) / 1e6
+		if n := len(m.Areas); n == 0 || m.Areas[n-1] != a.Name {
+			m.Areas = append(m.Areas, a.Name)
+		}
+	}
+	for i := range c.list {
+		m := &c.list[i]
+		m.ML = math.Ceil(2*(m.ML*(1+spare)+stays)) / 2
+	}
+	return c.list
+}
+
+// touches adds an exclusion for every pair of areas in contact, and joins
+// where the maker lets them run into each other.
+func (c *compiler) touches() {
+	for _, t := range c.board.Touching {
+		c.in.Adjacent = append(c.in.Adjacent, [2]int{t.A, t.B})
+		if !c.board.Card.Joined(c.board.Areas[t.A].ID, c.board.Areas[t.B].ID) {
+			continue
+		}
+		for _, x := range c.wetGroup(t.A) {
+			for _, y := range c.wetGroup(t.B) {
+				open := min(c.steps[x].Open, c.steps[y].Open)
+				c.in.Joins = append(c.in.Joins, order.Join{A: x, B: y, Max: int(open / time.Second)})
+			}
+		}
+	}
+}
+
+// wetGroup returns the operations of an area that are wet together first: its
+// first wash and what is dropped into it.
+func (c *compiler) wetGroup(area int) []int {
+	var out []int
+	for k, w := range c.board.Areas[area].Washes {
+		id, ok := c.ops[[2]int{area, k}]
+		if !ok || k > 0 && w.Technique != card.WetOnWet {
+			break
+		}
+		out = append(out, id)
+	}
+	return out
+}
+
+// finish adds what comes after the last wash.
+func (c *compiler) finish() {
+	untape := c.add(Step{Kind: Untape, Title: "Take the tape off and trim", Detail: "Only when the panel is bone dry, or the paper tears. Pull slowly, flat along the paper.", Caution: "Blades: cut away from the hand, guard on.", Dur: untapeTime}, order.Op{})
+	for i, a := range c.board.Areas {
+		if id, ok := c.ops[[2]int{i, len(a.Washes) - 1}]; ok {
+			c.arc(id, untape, order.Bone, 0)
+		}
+	}
+	what := "Mount the panel on the card"
+	if c.board.Card.Mat.On {
+		what = "Mount the panel on its mat, and both on the card"
+	}
+	mount := c.add(Step{Kind: Mount, Title: what, Detail: "Double-sided tape to all edges; strong tape if the panel is not quite flat.", Dur: mountTime}, order.Op{})
+	c.arc(untape, mount, order.After, 0)
+}

@@ -1,0 +1,91 @@
+// Package picture reads picture files that come from outside: scans and
+// drawings as PNG or JPEG, within limits that keep memory bounded.
+package picture
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"image"
+	"image/color"
+	_ "image/jpeg" // registers the format
+	"image/png"
+
+	"golang.org/x/image/draw"
+
+	"chromaqua/core/lineart"
+)
+
+// MaxBytes bounds the size of a picture file.
+const MaxBytes = 48 << 20
+
+// Info is what a picture file says of itself.
+type Info struct {
+	Media         string // image/png or image/jpeg
+	Width, Height int    // pixels
+}
+
+// ErrKind means the file is no picture this program reads.
+var ErrKind = errors.New("this is not a PNG or JPEG picture; save or scan it as one of those and try again")
+
+// Inspect reads a picture's header and refuses what could not be worked with.
+func Inspect(data []byte) (Info, error) {
+	if len(data) > MaxBytes {
+		return Info{}, fmt.Errorf("the file is larger than %d MB; scan at 600 dpi or less, in grey", MaxBytes>>20)
+	}
+	c, kind, err := image.DecodeConfig(bytes.NewReader(data))
+	if err != nil {
+		return Info{}, ErrKind
+	}
+	switch {
+	case c.Width < lineart.MinSidePX || c.Height < lineart.MinSidePX:
+		return Info{}, lineart.ErrTooSmall
+	case c.Width > lineart.MaxPixels/c.Height:
+		return Info{}, fmt.Errorf("the picture is %d × %d pixels: %w", c.Width, c.Height, lineart.ErrTooLarge)
+	}
+	return Info{"image/" + kind, c.Width, c.Height}, nil
+}
+
+// Grey decodes a picture to grey on white paper.
+func Grey(data []byte) (*image.Gray, error) {
+	if _, err := Inspect(data); err != nil {
+		return nil, err
+	}
+	m, _, err := image.Decode(bytes.NewReader(data))
+	if err != nil {
+		return nil, errors.New("the picture is damaged or cut short; save or scan it again")
+	}
+	if g, ok := m.(*image.Gray); ok && g.Rect.Min == (image.Point{}) {
+		return g, nil
+	}
+	b := m.Bounds()
+	g := image.NewGray(image.Rect(0, 0, b.Dx(), b.Dy()))
+	draw.Draw(g, g.Rect, image.White, image.Point{}, draw.Src)
+	draw.Draw(g, g.Rect, m, b.Min, draw.Over)
+	return g, nil
+}
+
+// Ink returns the line of a flattened sheet as a PNG that is clear where the
+// paper is, at most side pixels along its longer side.
+func Ink(sheet *image.Gray, side int) ([]byte, error) {
+	b := sheet.Bounds()
+	if k := max(b.Dx(), b.Dy()); k > side {
+		small := image.NewGray(image.Rect(0, 0, b.Dx()*side/k, b.Dy()*side/k))
+		draw.ApproxBiLinear.Scale(small, small.Rect, sheet, b, draw.Src, nil)
+		sheet, b = small, small.Rect
+	}
+	const (
+		clear = 225 // grey from which on it is paper
+		solid = 80  // and up to which it is full ink
+	)
+	out := image.NewPaletted(b, make(color.Palette, 32))
+	for i := range out.Palette {
+		out.Palette[i] = color.NRGBA{R: 0x1e, G: 0x22, B: 0x2a, A: uint8(i * 255 / 31)}
+	}
+	for i, v := range sheet.Pix {
+		out.Pix[i] = uint8(31 * max(0, min(clear-solid, clear-int(v))) / (clear - solid))
+	}
+	var buf bytes.Buffer
+	err := (&png.Encoder{CompressionLevel: png.BestCompression}).Encode(&buf, out)
+	return buf.Bytes(), err
+}
