@@ -94,6 +94,29 @@ func (l Length) In(u Unit) string {
 	return "about " + mixed((l+Sixteenth/2)/Sixteenth, 16)
 }
 
+// Near prints the mark on the maker's ruler nearest to l, with the unit: for
+// what is looked at, not cut.
+func (l Length) Near(u Unit) string {
+	mark := Sixteenth
+	if u == Millimetres {
+		mark = Millimetre / 2
+	}
+	return ((l + mark/2) / mark * mark).With(u)
+}
+
+// Typed prints l as it may be typed again, without the unit's name: as In does
+// where that is exact, else as a decimal number close by.
+func (l Length) Typed(u Unit) string {
+	if s := l.In(u); !strings.Contains(s, "about") {
+		return s
+	}
+	unit, digits := Inch, 3
+	if u == Millimetres {
+		unit, digits = Millimetre, 2
+	}
+	return strconv.FormatFloat(float64(l)/float64(unit), 'f', digits, 64)
+}
+
 // With prints l in unit u followed by the unit: "4 1/4 in", "108 mm".
 func (l Length) With(u Unit) string { return l.In(u) + " " + u.String() }
 

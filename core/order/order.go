@@ -101,7 +101,7 @@ type Schedule struct {
 	Instance string   `json:"instance"`
 	Makespan int      `json:"makespan"` // s
 	Ops      []Placed `json:"ops"`      // by start
-	Heat     []Pass   `json:"heat"`
+	Heat     []Pass   `json:"heat"`     // by start
 	Changes  int      `json:"colorChanges"`
 	Waits    int      `json:"waits"` // idle stretches of at least 20 s before a step
 	Bound    int      `json:"bound"` // no order can be shorter, s
@@ -138,6 +138,30 @@ func (s *Schedule) HandsOn(in *Instance) (sum int) {
 		sum += h.End - h.Start
 	}
 	return sum
+}
+
+// After returns the time at which the drying clock of a copy has advanced by
+// need seconds since t.
+func (s *Schedule) After(in *Instance, copy, t, need int) int {
+	now := t
+	for _, h := range s.Heat { // by start
+		if h.Copy != copy || h.End <= now {
+			continue
+		}
+		if gap := h.Start - now; gap > 0 {
+			if need <= gap {
+				break
+			}
+			need -= gap
+			now = h.Start
+		}
+		if gain := (h.End - now) * in.Heat.Factor; need <= gain {
+			return now + (need+in.Heat.Factor-1)/in.Heat.Factor
+		}
+		need -= (h.End - now) * in.Heat.Factor
+		now = h.End
+	}
+	return now + need
 }
 
 // ErrNoOrder means that the demands contradict each other.

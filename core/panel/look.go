@@ -65,9 +65,13 @@ func Ground(paper string) pigment.Spectrum {
 }
 
 func toneOf(ground pigment.Spectrum, washes []card.Wash, thin bool) Tone {
-	dry := pigment.Stack(ground, coats(washes, thin)...)
+	return toneFrom(pigment.Stack(ground, coats(washes, thin)...), len(washes) > 0)
+}
+
+// toneFrom is the tone of a dry reflectance; bare paper is not wetted.
+func toneFrom(dry pigment.Spectrum, painted bool) Tone {
 	wet := dry
-	if len(washes) > 0 {
+	if painted {
 		wet = pigment.Wet(dry, pigment.Gloss)
 	}
 	lab := dry.Lab()
@@ -129,4 +133,18 @@ func (a *Area) Wet() (pigment.Coat, bool) {
 		return pigment.Coat{}, false
 	}
 	return CoatOf(a.Washes[0]), true
+}
+
+// misjudged is how far a painter commonly misses a strength: a quarter.
+const misjudged = 1.25
+
+// Misjudged returns one coat of a wash as it dries when it was mixed too thin
+// and too thick by what painters commonly miss. Load is the largest error
+// there is, so a colour is better shown as a range.
+func Misjudged(paper string, w card.Wash) (thin, thick Tone) {
+	coat := CoatOf(w)
+	tone := func(load pigment.Load) Tone {
+		return toneFrom(pigment.Stack(Ground(paper), pigment.Coat{Paint: coat.Paint, Load: load}), true)
+	}
+	return tone(coat.Load / misjudged), tone(coat.Load * misjudged)
 }

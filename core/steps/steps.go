@@ -10,7 +10,6 @@ import (
 	"errors"
 	"fmt"
 	"math"
-	"strings"
 	"time"
 
 	"chromaqua/core/card"
@@ -220,7 +219,7 @@ func (c *compiler) wash(i, k int) int {
 	}
 	s := Step{
 		Kind: Paint, Area: i, Wash: k, Mix: c.mix(w), Brush: brush.Name, Dur: dur, Detail: detail,
-		Title: fmt.Sprintf("%s: %s, %s", a.Name, MixName(w.Mix), w.Strength),
+		Title: fmt.Sprintf("%s: %s, %s", a.Name, card.MixName(w.Mix), w.Strength),
 		Dry:   c.paper.Surface.Until(drying.TouchDry, water, mean, room),
 		Open:  c.paper.Surface.Until(drying.Damp, water, mean, room),
 	}
@@ -239,22 +238,9 @@ func cautions(w card.Wash) string {
 	return ""
 }
 
-// MixName prints a mix: "PB29", "PB29 + PV19 2:1".
-func MixName(parts []card.Part) string {
-	if len(parts) == 1 {
-		return parts[0].CI
-	}
-	var names, ratio []string
-	for _, p := range parts {
-		names = append(names, p.CI)
-		ratio = append(ratio, fmt.Sprint(p.Parts))
-	}
-	return strings.Join(names, " + ") + " " + strings.Join(ratio, ":")
-}
-
 // mix returns the index of a wash's mixture, adding it the first time.
 func (c *compiler) mix(w card.Wash) int {
-	key := MixName(w.Mix) + "|" + string(w.Strength)
+	key := card.MixName(w.Mix) + "|" + string(w.Strength)
 	i, ok := c.mixes[key]
 	if !ok {
 		i = len(c.list)

@@ -132,7 +132,7 @@ func (s *Store) create(ctx context.Context, tx *sql.Tx, c *card.Card, what strin
 	if err != nil {
 		return 0, err
 	}
-	_, err = tx.ExecContext(ctx, "INSERT INTO revisions (card, seq, parent, what, doc, made) VALUES (?, 1, 0, ?, ?, ?)", id, what, doc, s.now().Unix())
+	_, err = tx.ExecContext(ctx, "INSERT INTO revisions (card, seq, parent, what, doc, made) VALUES (?, 1, 0, ?, ?, ?)", id, what, string(doc), s.now().Unix())
 	return id, err
 }
 
@@ -215,7 +215,7 @@ func (s *Store) Save(ctx context.Context, id, base int64, c *card.Card, what str
 		if err := tx.QueryRowContext(ctx, "SELECT MAX(seq) + 1 FROM revisions WHERE card = ?", id).Scan(&seq); err != nil {
 			return err
 		}
-		if _, err := tx.ExecContext(ctx, "INSERT INTO revisions (card, seq, parent, what, doc, made) VALUES (?, ?, ?, ?, ?, ?)", id, seq, base, what, doc, s.now().Unix()); err != nil {
+		if _, err := tx.ExecContext(ctx, "INSERT INTO revisions (card, seq, parent, what, doc, made) VALUES (?, ?, ?, ?, ?, ?)", id, seq, base, what, string(doc), s.now().Unix()); err != nil {
 			return err
 		}
 		return setHead(ctx, tx, id, seq)

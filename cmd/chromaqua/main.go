@@ -1,0 +1,81 @@
+// Command chromaqua helps a card maker plan, paint and repeat a watercolour
+// card: `serve` and `demo` start the web application, the other commands ask
+// the core and print JSON.
+//
+// It exits with 0 when done, 1 when it could not, 2 when called wrongly.
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"os/signal"
+	"syscall"
+
+	"github.com/spf13/cobra"
+)
+
+// Exit codes.
+const (
+	done    = 0
+	failed  = 1
+	badCall = 2
+)
+
+func main() {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	os.Exit(run(ctx, os.Args[1:], os.Stdin, os.Stdout, os.Stderr))
+}
+
+// usageError marks a call that was wrong, as against one that went wrong.
+type usageError struct{ error }
+
+// run executes one command line and returns its exit code.
+func run(ctx context.Context, args []string, in io.Reader, out, errOut io.Writer) int {
+	root := &cobra.Command{
+		Use:           "chromaqua",
+		Short:         "Plan, paint and repeat watercolour cards",
+		SilenceErrors: true,
+		SilenceUsage:  true,
+		Args:          calledWith(cobra.NoArgs),
+		RunE:          func(c *cobra.Command, _ []string) error { return c.Help() },
+	}
+	root.AddCommand(serveCommand(), demoCommand(), backupCommand(), regionsCommand(), mixCommand(), orderCommand())
+	root.CompletionOptions.DisableDefaultCmd = true
+	root.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return usageError{err} })
+	root.SetArgs(args)
+	root.SetIn(in)
+	root.SetOut(out)
+	root.SetErr(errOut)
+	switch c, err := root.ExecuteContextC(ctx); {
+	case err == nil:
+		return done
+	case errors.As(err, new(usageError)):
+		fmt.Fprintf(errOut, "chromaqua: %v\nSee '%s --help'.\n", err, c.CommandPath())
+		return badCall
+	default:
+		fmt.Fprintf(errOut, "chromaqua: %v\n", err)
+		return failed
+	}
+}
+
+// calledWith makes the failure of an argument check a wrong call.
+func calledWith(check cobra.PositionalArgs) cobra.PositionalArgs {
+	return func(c *cobra.Command, args []string) error {
+		if err := check(c, args); err != nil {
+			return usageError{err}
+		}
+		return nil
+	}
+}
+
+// open opens the file a command names, "-" meaning standard input.
+func open(c *cobra.Command, name string) (io.ReadCloser, error) {
+	if name == "-" {
+		return io.NopCloser(c.InOrStdin()), nil
+	}
+	return os.Open(name)
+}

@@ -1,0 +1,163 @@
+// Package demo fills an empty studio with the sample studio: an invented
+// tide-pool field station that sends cards to the volunteers of its
+// lantern-night beach count.
+package demo
+
+import (
+	"context"
+	"embed"
+	"fmt"
+	"path"
+	"strings"
+
+	"chromaqua/core/card"
+	"chromaqua/core/drying"
+	"chromaqua/core/fold"
+	"chromaqua/core/length"
+	"chromaqua/core/lineart"
+	"chromaqua/core/panel"
+	"chromaqua/core/pigment"
+	"chromaqua/internal/picture"
+	"chromaqua/internal/store"
+)
+
+// The drawings are rendered at 300 dpi from the SVG files beside them.
+//
+//go:embed drawings/*.png
+var drawings embed.FS
+
+const drawingDPI = 300
+
+// area is an area of a sample card; at are points inside its cells, in
+// millimetres on the drawing.
+type area struct {
+	name   string
+	at     [][2]float64
+	washes []card.Wash
+}
+
+// sample is a sample card.
+type sample struct {
+	name    string
+	drawing string
+	set     func(*card.Card)
+	areas   []area
+	joins   [][2]string // pairs of area names
+}
+
+// Fill adds the sample drawings and cards to a studio.
+func Fill(ctx context.Context, s *store.Store) error {
+	images := map[string]store.Image{}
+	files, err := drawings.ReadDir("drawings")
+	if err != nil {
+		return err
+	}
+	for _, f := range files {
+		m, err := drawing(f.Name())
+		if err != nil {
+			return fmt.Errorf("drawing %s: %w", f.Name(), err)
+		}
+		if err := s.PutImage(ctx, m); err != nil {
+			return err
+		}
+		images[strings.TrimSuffix(f.Name(), ".png")] = m
+	}
+	for _, sm := range samples {
+		c, err := sm.card(ctx, images[sm.drawing])
+		if err != nil {
+			return fmt.Errorf("sample card %q: %w", sm.name, err)
+		}
+		if _, err := s.Create(ctx, c, "a sample card"); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func drawing(file string) (store.Image, error) {
+	data, err := drawings.ReadFile(path.Join("drawings", file))
+	if err != nil {
+		return store.Image{}, err
+	}
+	info, err := picture.Inspect(data)
+	if err != nil {
+		return store.Image{}, err
+	}
+	title := strings.ReplaceAll(strings.TrimSuffix(file, ".png"), "-", " ")
+	return store.Image{
+		Hash: store.Hash(data), Title: strings.ToUpper(title[:1]) + title[1:], Media: info.Media,
+		Width: info.Width, Height: info.Height, Data: data, Sample: true,
+		Real: length.FromMM(float64(info.Width) / drawingDPI * 25.4),
+	}, nil
+}
+
+// card builds the sample as a maker would: place the line, find its cells,
+// gather them into areas, give the areas washes.
+func (sm sample) card(ctx context.Context, m store.Image) (*card.Card, error) {
+	c := card.New(sm.name, length.Inches)
+	sm.set(c)
+	c.Place(card.Line{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: m.Real})
+	scan, err := picture.Grey(m.Data)
+	if err != nil {
+		return nil, err
+	}
+	sheet, err := panel.Read(ctx, c, scan, nil)
+	if err != nil {
+		return nil, err
+	}
+	ids := map[string]string{}
+	for _, a := range sm.areas {
+		id := c.AddArea(a.name)
+		ids[a.name] = id
+		var cells []int
+		for _, p := range a.at {
+			cell := sheet.At(lineart.Point{X: c.Line.X.MM() + p[0], Y: c.Line.Y.MM() + p[1]})
+			if cell == 0 {
+				return nil, fmt.Errorf("area %q: no cell at %v", a.name, p)
+			}
+			cells = append(cells, cell)
+		}
+		if err := panel.Resolve(c, sheet).Assign(id, cells); err != nil {
+			return nil, err
+		}
+		made, err := c.AreaByID(id)
+		if err != nil {
+			return nil, err
+		}
+		made.Washes = append(made.Washes, a.washes...)
+	}
+	for _, j := range sm.joins {
+		c.SetJoin(ids[j[0]], ids[j[1]], true)
+	}
+	return c, c.Check()
+}
+
+// wash is one layer of a mix.
+func wash(t card.Technique, s pigment.Strength, mix ...card.Part) card.Wash {
+	return card.Wash{Technique: t, Strength: s, Mix: mix}
+}
+
+func of(parts int, ci string) card.Part { return card.Part{CI: ci, Parts: parts} }
+
+func format(id string, side fold.Side) func(*card.Card) {
+	return func(c *card.Card) {
+		if err := c.SetFormat(id, false, side); err != nil {
+			panic("demo: " + err.Error())
+		}
+	}
+}
+
+func all(set ...func(*card.Card)) func(*card.Card) {
+	return func(c *card.Card) {
+		for _, f := range set {
+			f(c)
+		}
+	}
+}
+
+func notes(text string) func(*card.Card) { return func(c *card.Card) { c.Notes = text } }
+
+func heatDried(c *card.Card) {
+	c.Drying = card.Heat
+	c.Room = drying.Room{Celsius: 19, Humidity: 0.6, Air: drying.StillRoom.Air}
+}

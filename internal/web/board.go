@@ -1,0 +1,339 @@
+package web
+
+import (
+	"encoding/json"
+	"fmt"
+	"html/template"
+	"math"
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"chromaqua/core/advice"
+	"chromaqua/core/length"
+	"chromaqua/core/lineart"
+	"chromaqua/core/panel"
+	"chromaqua/internal/store"
+)
+
+// patience is how long a page waits for a reading before it shows progress.
+const patience = 250 * time.Millisecond
+
+// laid is a revision with its cells, as far as they have been read.
+type laid struct {
+	rev     *store.Revision
+	reading *reading     // nil without a line
+	board   *panel.Board // nil until read
+	looks   []panel.Look
+	err     error // why there is no board, when reading failed
+}
+
+// lay lays a revision out, waiting at most for patience.
+func (s *Server) lay(rev *store.Revision, patience time.Duration) *laid {
+	l := &laid{rev: rev}
+	if rev.Card.Line == nil {
+		return l
+	}
+	l.reading = s.readings.of(rev.Card)
+	switch {
+	case !l.reading.finished(patience):
+	case l.reading.err != nil:
+		l.err = l.reading.err
+	default:
+		l.board = panel.Resolve(rev.Card, l.reading.sheet)
+		l.looks = l.board.Looks()
+	}
+	return l
+}
+
+// boardView is the picture of the panel.
+type boardView struct {
+	Card    int64
+	W, H    float64 // mm
+	Unit    length.Unit
+	Margin  float64 // mm round the panel, for the rulers
+	Top     []tick
+	Left    []tick
+	Paper   string // its colour
+	LineURL string // "" without a line
+	Title   string // of the line
+	Mode    string // the station, which decides what is marked
+	Groups  []groupView
+	Leaks   []leakView
+	Marks   []markView
+
+	Reading bool // under way
+	Stage   string
+	Percent int
+	Stopped bool
+	Failed  string
+}
+
+// tick is a mark on a ruler.
+type tick struct {
+	At, Len float64 // mm
+	Label   string
+}
+
+// groupView is the cells of one area, or the free ones.
+type groupView struct {
+	Area   int // its number from 1; 0 for free cells
+	ID     string
+	Name   string
+	Colour template.CSS // custom properties for the looks
+	Fill   template.CSS
+	Look   *panel.Look // nil for free cells
+	Cells  []cellView
+}
+
+type cellView struct {
+	lineart.Cell
+	Path  string
+	Label string
+}
+
+type leakView struct {
+	lineart.Leak
+	Label string
+}
+
+// markView is a number on the picture.
+type markView struct {
+	X, Y, R float64 // mm
+	Text    string
+	Area    string
+}
+
+func (l *laid) view(mode string) boardView {
+	c := l.rev.Card
+	p := c.Panel()
+	v := boardView{
+		Card: l.rev.CardID, W: p.W.MM(), H: p.H.MM(), Unit: c.Unit, Mode: mode,
+		Top: ruler(p.W, c.Unit), Left: ruler(p.H, c.Unit), Paper: panel.LookOf(c.Paper, nil).Dense.Dry,
+	}
+	v.Margin = max(7, 0.062*max(v.W, v.H))
+	if c.Line != nil {
+		v.Title = c.Line.Title
+	}
+	switch {
+	case l.reading == nil:
+		return v
+	case l.err != nil:
+		if l.reading.ctxStopped() {
+			v.Stopped = true
+		} else {
+			v.Failed = l.err.Error()
+		}
+		return v
+	case l.board == nil:
+		v.Reading = true
+		stage, share := l.reading.State()
+		v.Stage, v.Percent = stage, int(share*100)
+		return v
+	}
+	v.LineURL = cardPath(l.rev.CardID, "line.png") + "?v=" + keyOf(c).String()
+	v.Groups = l.groups()
+	for _, k := range l.board.Leaks {
+		v.Leaks = append(v.Leaks, leakView{k, fmt.Sprintf("gap of %.1f mm in the line between cells %d and %d", k.WidthMM, k.A, k.B)})
+	}
+	return v
+}
+
+// ruler returns the marks along one edge: eighths of an inch or millimetres.
+func ruler(l length.Length, u length.Unit) (out []tick) {
+	step, per, medium := length.Inch/8, 8, 4
+	if u == length.Millimetres {
+		step, per, medium = length.Millimetre, 10, 5
+	}
+	for i := 0; length.Length(i)*step <= l; i++ {
+		t := tick{At: (length.Length(i) * step).MM(), Len: 1}
+		switch {
+		case i%per == 0:
+			t.Len = 2.6
+			t.Label = strconv.Itoa(i / per)
+			if u == length.Millimetres {
+				t.Label = strconv.Itoa(i)
+			}
+		case i%medium == 0:
+			t.Len = 1.7
+		}
+		out = append(out, t)
+	}
+	return out
+}
+
+func (l *laid) groups() []groupView {
+	b := l.board
+	out := make([]groupView, len(b.Areas)+1)
+	for i, a := range b.Areas {
+		look := &l.looks[i]
+		out[i+1] = groupView{Area: i + 1, ID: a.ID, Name: a.Name, Look: look, Colour: colours(look.Dense), Fill: fillOf(i+1, look)}
+	}
+	for i, c := range b.Cells {
+		g := &out[b.Owner[i]+1]
+		who := "free"
+		if g.Area > 0 {
+			who = g.Name
+		}
+		g.Cells = append(g.Cells, cellView{c, l.reading.paths[i], fmt.Sprintf("Cell %d, %s, %s", c.ID, cellSize(c, b.Card.Unit), who)})
+	}
+	return out
+}
+
+// cellSize words the size of a cell.
+func cellSize(c lineart.Cell, u length.Unit) string {
+	if u == length.Inches {
+		return fmt.Sprintf("%.2f sq in, %s across at most", c.AreaMM2/645.16, length.FromMM(2*c.InscribedMM).Near(u))
+	}
+	return fmt.Sprintf("%.0f mm², %.1f mm across at most", c.AreaMM2, 2*c.InscribedMM)
+}
+
+// colours sets the custom properties a tone is drawn with.
+func colours(t panel.Tone) template.CSS {
+	return template.CSS("--dry:" + t.Dry + ";--wet:" + t.Wet + ";--grey:" + t.Grey)
+}
+
+func fillOf(area int, l *panel.Look) template.CSS {
+	if l.Pulled || l.Spread {
+		return template.CSS(fmt.Sprintf("fill:url(#grade-%d)", area))
+	}
+	return ""
+}
+
+// watchView is a watch-out with what its button sends.
+type watchView struct {
+	advice.Watch
+	Here bool // it belongs to the station that is open
+}
+
+// CellList prints the cells of a watch-out for the board to light up.
+func (w watchView) CellList() string {
+	ids := make([]string, len(w.Cells))
+	for i, id := range w.Cells {
+		ids[i] = strconv.Itoa(id)
+	}
+	return strings.Join(ids, " ")
+}
+
+// watches returns a card's watch-outs: those of the open station first, worst
+// first in each half.
+func (l *laid) watches(station string) (out []watchView) {
+	for _, w := range advice.Watches(advice.Gather(l.rev.Card, l.board)) {
+		out = append(out, watchView{w, string(w.Station) == station})
+	}
+	slices.SortStableFunc(out, func(a, b watchView) int {
+		switch {
+		case a.Severity == b.Severity && a.Here != b.Here && a.Here:
+			return -1
+		case a.Severity == b.Severity && a.Here != b.Here:
+			return 1
+		}
+		return 0
+	})
+	return out
+}
+
+// panelPicture serves the finished panel as an SVG of its true size.
+func (s *Server) panelPicture(w http.ResponseWriter, r *http.Request) error {
+	rev, err := s.revision(r)
+	if err != nil {
+		return err
+	}
+	l := s.lay(rev, 10*time.Second)
+	var v struct {
+		boardView
+		Line template.URL // the line as a data address: an image may not load others
+	}
+	v.boardView = l.view("picture")
+	if l.board != nil {
+		v.Line = template.URL("data:image/png;base64," + base64Of(l.reading.line))
+	}
+	w.Header().Set("Content-Type", "image/svg+xml")
+	w.Header().Set("Cache-Control", "private, no-cache")
+	return templates.ExecuteTemplate(w, "panel.svg.html", v)
+}
+
+// similarCells returns the cells that are like one, as JSON.
+func (s *Server) similarCells(w http.ResponseWriter, r *http.Request) error {
+	rev, err := s.revision(r)
+	if err != nil {
+		return err
+	}
+	id, err := strconv.Atoi(r.URL.Query().Get("cell"))
+	if err != nil {
+		return refused(fmt.Errorf("%.20q is no cell number", r.URL.Query().Get("cell")))
+	}
+	read, err := s.readings.wait(r.Context(), rev.Card)
+	if err != nil {
+		return err
+	}
+	ids := panel.Resolve(rev.Card, read.sheet).Similar(id)
+	if ids == nil {
+		ids = []int{}
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Cache-Control", "no-store")
+	return json.NewEncoder(w).Encode(ids)
+}
+
+// firstUse returns the number of the first step that paints each area.
+func (p *planned) firstUse(areas int) []int {
+	out := make([]int, areas)
+	for i, placed := range p.schedule.Ops {
+		if a := p.plan.Steps[placed.Op].Area; a >= 0 && out[a] == 0 {
+			out[a] = i + 1
+		}
+	}
+	return out
+}
+
+// marks numbers the areas in the middle of their largest cells; text gives
+// each its number.
+func (l *laid) marks(text func(area int) string) (out []markView) {
+	for i, a := range l.board.Areas {
+		if len(a.Cells) == 0 || text(i) == "" {
+			continue
+		}
+		v := markView{X: a.Centre.X, Y: a.Centre.Y, R: 2.6, Text: text(i), Area: a.ID}
+		w, h := l.rev.Card.Panel().W.MM(), l.rev.Card.Panel().H.MM()
+		v.X, v.Y = math.Min(w-4, math.Max(4, v.X)), math.Min(h-4, math.Max(4, v.Y))
+		out = append(out, v)
+	}
+	return out
+}
+
+// layoutOf is the card as its own drawing: what is cut and how it goes
+// together, in millimetres.
+type layoutView struct {
+	Blank, Front, Mat, Panel box
+	MatOn                    bool
+	Score                    *line
+	GrainRuns                string
+	View                     box // of the whole drawing
+	Text                     float64
+	BlankSize, FrontSize     length.Size
+	MatSize, PanelSize       length.Size
+	Border, Reveal           length.Length
+	Unit                     length.Unit
+	PictureURL               string
+	Flat, TopFold            bool
+}
+
+type box struct{ X, Y, W, H float64 }
+
+type line struct{ X1, Y1, X2, Y2 float64 }
+
+// CX and CY are the middle of the box.
+func (b box) CX() float64 { return b.X + b.W/2 }
+func (b box) CY() float64 { return b.Y + b.H/2 }
+
+// Right and Bottom are its far edges.
+func (b box) Right() float64  { return b.X + b.W }
+func (b box) Bottom() float64 { return b.Y + b.H }
+
+func centred(in box, s length.Size) box {
+	w, h := s.W.MM(), s.H.MM()
+	return box{in.CX() - w/2, in.CY() - h/2, w, h}
+}

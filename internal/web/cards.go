@@ -1,0 +1,287 @@
+package web
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"io"
+	"mime"
+	"net/http"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+
+	"chromaqua/core/card"
+	"chromaqua/core/fold"
+	"chromaqua/core/length"
+	"chromaqua/internal/cardfile"
+	"chromaqua/internal/picture"
+	"chromaqua/internal/store"
+)
+
+var errTooLarge = fmt.Errorf("what was sent is too large: pictures may have up to %d MB, card files up to %d MB", picture.MaxBytes>>20, cardfile.MaxBytes>>20)
+
+func refusedForm(err error) error {
+	var tooLarge *http.MaxBytesError
+	if errors.As(err, &tooLarge) {
+		return err
+	}
+	return &Error{http.StatusBadRequest, errors.New("the form arrived incomplete; send it again")}
+}
+
+// home lists the cards.
+func (s *Server) home(w http.ResponseWriter, r *http.Request) error {
+	return s.showHome(w, r, http.StatusOK, "")
+}
+
+func (s *Server) showHome(w http.ResponseWriter, r *http.Request, status int, message string) error {
+	revs, err := s.store.Cards(r.Context())
+	if err != nil {
+		return err
+	}
+	type entry struct {
+		*store.Revision
+		Format string
+	}
+	var cards []entry
+	for _, rev := range revs {
+		cards = append(cards, entry{rev, formatName(rev.Card)})
+	}
+	s.render(w, r, status, "home.html", struct {
+		page
+		Cards []entry
+	}{page{Title: "Cards", Place: "cards", Message: message}, cards})
+	return nil
+}
+
+func formatName(c *card.Card) string {
+	if f, err := fold.FormatByID(c.Base.Format); err == nil {
+		return f.Name
+	}
+	return "free size"
+}
+
+// newForm is what the page for a new card asks and was told.
+type newForm struct {
+	page
+	Name, Format, Fold, Piece string
+	Unit                      length.Unit
+	Formats                   []fold.Format
+	Size                      length.Size // of the piece, when one was given
+	Options                   []fold.Option
+}
+
+// newCard asks for a card's name and format, or answers what a piece of paper
+// makes.
+func (s *Server) newCard(w http.ResponseWriter, r *http.Request) error {
+	f := newForm{page: page{Title: "New card", Place: "new"}, Format: "a2", Fold: string(fold.Left), Formats: fold.Formats()}
+	f.read(r)
+	status := http.StatusOK
+	if f.Piece != "" {
+		size, err := length.ParseSize(f.Piece, f.Unit)
+		if err != nil {
+			status, f.Message = http.StatusUnprocessableEntity, err.Error()
+		} else {
+			f.Size = size
+			f.Options = fold.FromPaper(size, fold.Thickness(card.New("", f.Unit).Stack()))
+		}
+	}
+	s.render(w, r, status, "new.html", f)
+	return nil
+}
+
+func (f *newForm) read(r *http.Request) {
+	set := func(to *string, name string) {
+		if v := strings.TrimSpace(r.FormValue(name)); v != "" {
+			*to = v
+		}
+	}
+	set(&f.Name, "name")
+	set(&f.Format, "format")
+	set(&f.Fold, "fold")
+	set(&f.Piece, "piece")
+	if r.FormValue("unit") == length.Millimetres.String() {
+		f.Unit = length.Millimetres
+	}
+}
+
+func (s *Server) createCard(w http.ResponseWriter, r *http.Request) error {
+	r.Body = http.MaxBytesReader(w, r.Body, maxForm)
+	if err := r.ParseForm(); err != nil {
+		return refusedForm(err)
+	}
+	f := newForm{page: page{Title: "New card", Place: "new"}, Format: "a2", Fold: string(fold.Left), Formats: fold.Formats()}
+	f.read(r)
+	c, err := f.card(r.FormValue("front"))
+	if err != nil {
+		f.Message = err.Error()
+		s.render(w, r, http.StatusUnprocessableEntity, "new.html", f)
+		return nil
+	}
+	id, err := s.store.Create(r.Context(), c, "made the card")
+	if err != nil {
+		return err
+	}
+	http.Redirect(w, r, cardPath(id, "format"), http.StatusSeeOther)
+	return nil
+}
+
+// card makes the card a form asks for; front is its size when it is free.
+func (f *newForm) card(front string) (*card.Card, error) {
+	c := card.New(f.Name, f.Unit)
+	side := fold.Side(f.Fold)
+	if f.Format == card.Free {
+		size, err := length.ParseSize(front, f.Unit)
+		if err != nil {
+			return nil, fmt.Errorf("size of the front: %w", err)
+		}
+		c.SetFreeFront(size, side)
+	} else if err := c.SetFormat(f.Format, false, side); err != nil {
+		return nil, err
+	}
+	return c, c.Check()
+}
+
+// exportCard sends a card as a card file.
+func (s *Server) exportCard(w http.ResponseWriter, r *http.Request) error {
+	rev, err := s.revision(r)
+	if err != nil {
+		return err
+	}
+	var images []*store.Image
+	if l := rev.Card.Line; l != nil {
+		m, err := s.store.Image(r.Context(), l.Image)
+		if err != nil {
+			return err
+		}
+		images = append(images, m)
+	}
+	var buf bytes.Buffer
+	if err := cardfile.Write(&buf, rev.Card, images); err != nil {
+		return err
+	}
+	download(w, "application/zip", rev.Card.Name, ".card.zip")
+	_, _ = w.Write(buf.Bytes())
+	return nil
+}
+
+// download marks a response as a file to keep, named after the card.
+func download(w http.ResponseWriter, media, name, extension string) {
+	safe := strings.Map(func(r rune) rune {
+		if r < ' ' || strings.ContainsRune(`/\:*?"<>|`, r) {
+			return '-'
+		}
+		return r
+	}, name)
+	w.Header().Set("Content-Type", media)
+	w.Header().Set("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": safe + extension}))
+}
+
+// importCard adds the card of a card file, or nothing.
+func (s *Server) importCard(w http.ResponseWriter, r *http.Request) error {
+	data, _, err := sentFile(w, r, cardfile.MaxBytes)
+	if err == nil {
+		var id int64
+		if id, err = s.addCardFile(r, data); err == nil {
+			http.Redirect(w, r, cardPath(id, ""), http.StatusSeeOther)
+			return nil
+		}
+	}
+	status, words := s.explain(r, err)
+	return s.showHome(w, r, status, "Nothing was imported: "+words.Error())
+}
+
+func (s *Server) addCardFile(r *http.Request, data []byte) (int64, error) {
+	c, images, err := cardfile.Read(data)
+	if err != nil {
+		return 0, refused(err)
+	}
+	return s.store.CreateWithImages(r.Context(), c, images, "imported the card")
+}
+
+// sentFile returns the file of a form and its name; limit bounds its size.
+func sentFile(w http.ResponseWriter, r *http.Request, limit int64) ([]byte, string, error) {
+	r.Body = http.MaxBytesReader(w, r.Body, limit+maxForm)
+	if err := r.ParseMultipartForm(limit); err != nil {
+		return nil, "", refusedForm(err)
+	}
+	f, header, err := r.FormFile("file")
+	if err != nil {
+		return nil, "", refused(errors.New("no file was chosen; choose one and send it again"))
+	}
+	defer f.Close()
+	data, err := io.ReadAll(f)
+	if err != nil {
+		return nil, "", refusedForm(err)
+	}
+	if len(data) == 0 {
+		return nil, "", refused(errors.New("the file is empty; choose another"))
+	}
+	return data, header.Filename, nil
+}
+
+// upload stores a scan and lays it on the panel.
+func (s *Server) upload(w http.ResponseWriter, r *http.Request) error {
+	data, name, err := sentFile(w, r, picture.MaxBytes)
+	return s.change(w, r, func(rev *store.Revision) (string, string, error) {
+		if err != nil {
+			return "", "", err
+		}
+		m, err := newImage(data, name)
+		if err != nil {
+			return "", "", err
+		}
+		e := &editing{ctx: r.Context(), card: rev.Card, values: r.PostForm}
+		width, err := e.length("width", "width of the image", length.Parse)
+		if err != nil {
+			return "", "", err
+		}
+		m.Real = width
+		e.setImage(&m, width)
+		if err := rev.Card.Check(); err != nil {
+			return "", "", err
+		}
+		return "placed " + m.Title, "", s.store.PutImage(r.Context(), m)
+	})
+}
+
+// newImage checks a picture file and makes it ready to store. It is decoded
+// whole, so that a damaged file is refused now and not later.
+func newImage(data []byte, name string) (store.Image, error) {
+	info, err := picture.Inspect(data)
+	if err != nil {
+		return store.Image{}, err
+	}
+	if _, err := picture.Grey(data); err != nil {
+		return store.Image{}, err
+	}
+	title := strings.TrimSpace(strings.Map(func(r rune) rune {
+		if r < ' ' || r == '\uFFFD' {
+			return -1
+		}
+		return r
+	}, name))
+	if i := strings.LastIndexByte(title, '.'); i > 0 {
+		title = title[:i]
+	}
+	if runes := []rune(title); len(runes) > card.MaxName {
+		title = string(runes[:card.MaxName])
+	}
+	if title == "" {
+		title = "Scan"
+	}
+	return store.Image{Hash: store.Hash(data), Title: title, Media: info.Media, Width: info.Width, Height: info.Height, Data: data}, nil
+}
+
+// image serves a stored picture. Its address names its content, so it may be
+// kept for good.
+func (s *Server) image(w http.ResponseWriter, r *http.Request) error {
+	m, err := s.store.Image(r.Context(), chi.URLParam(r, "hash"))
+	if err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", m.Media)
+	w.Header().Set("Cache-Control", "private, max-age=31536000, immutable")
+	_, _ = w.Write(m.Data)
+	return nil
+}

@@ -1,0 +1,556 @@
+package web
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+	"strings"
+
+	"chromaqua/core/card"
+	"chromaqua/core/fold"
+	"chromaqua/core/length"
+	"chromaqua/core/panel"
+	"chromaqua/core/pigment"
+	"chromaqua/core/shelf"
+	"chromaqua/internal/store"
+)
+
+// editing is one change of a card, asked for by a form.
+type editing struct {
+	ctx      context.Context
+	card     *card.Card
+	values   url.Values
+	store    *store.Store
+	readings *readings
+	area     string // the area to show afterwards, "" to leave it as it was
+}
+
+// edits are the changes a form may ask for. Each changes the card and says in
+// a few words what it did; the words stand beside Undo.
+var edits = map[string]func(*editing) (what string, err error){
+	"name":        (*editing).rename,
+	"notes":       (*editing).setNotes,
+	"unit":        (*editing).setUnit,
+	"format":      (*editing).setFormat,
+	"mat":         (*editing).setMat,
+	"materials":   (*editing).setMaterials,
+	"drawing":     (*editing).useDrawing,
+	"place":       (*editing).place,
+	"shift":       (*editing).shift,
+	"centre":      (*editing).centre,
+	"area-new":    (*editing).newArea,
+	"gather":      (*editing).gather,
+	"area-name":   (*editing).nameArea,
+	"area-remove": (*editing).removeArea,
+	"forget-lost": (*editing).forgetLost,
+	"join":        (*editing).join,
+	"wash-add":    (*editing).addWash,
+	"wash-remove": (*editing).removeWash,
+	"technique":   (*editing).setTechnique,
+	"strength":    (*editing).setStrength,
+	"dip":         (*editing).dip,
+	"drying":      (*editing).setDrying,
+}
+
+// edit makes one change to a card as a new revision.
+func (s *Server) edit(w http.ResponseWriter, r *http.Request) error {
+	r.Body = http.MaxBytesReader(w, r.Body, maxForm)
+	if err := r.ParseForm(); err != nil {
+		return refusedForm(err)
+	}
+	return s.change(w, r, func(rev *store.Revision) (string, string, error) {
+		f, ok := edits[r.PostForm.Get("edit")]
+		if !ok {
+			return "", "", errors.New("this page is from another version of the program; load it again")
+		}
+		e := &editing{ctx: r.Context(), card: rev.Card, values: r.PostForm, store: s.store, readings: s.readings}
+		what, err := f(e)
+		return what, e.area, err
+	})
+}
+
+// change loads the card of a request, lets f change it, saves it on top of the
+// revision the form was made from, and goes back to the station. What cannot
+// be done is shown there, with the card as it is.
+func (s *Server) change(w http.ResponseWriter, r *http.Request, f func(*store.Revision) (what, area string, err error)) error {
+	rev, err := s.revision(r)
+	if err != nil {
+		return err
+	}
+	base, err := strconv.ParseInt(r.PostFormValue("base"), 10, 64)
+	if err != nil {
+		base = rev.Seq // a form without it speaks of the card as it is
+	}
+	if base != rev.Seq {
+		return s.showStation(w, r, rev, http.StatusConflict, store.ErrStale.Error())
+	}
+	before, err := rev.Card.Encode()
+	if err != nil {
+		return err
+	}
+	what, area, err := f(rev)
+	if err == nil {
+		err = refused(rev.Card.Check())
+	}
+	if err == nil {
+		after, encodeErr := rev.Card.Encode()
+		if encodeErr != nil {
+			return encodeErr
+		}
+		if !bytes.Equal(before, after) {
+			err = s.store.Save(r.Context(), rev.CardID, base, rev.Card, what)
+		}
+	}
+	if err != nil {
+		status, words := s.explain(r, asRefused(err))
+		if rev, err = s.revision(r); err != nil {
+			return err
+		}
+		return s.showStation(w, r, rev, status, words.Error())
+	}
+	http.Redirect(w, r, backTo(r, rev.CardID, area), http.StatusSeeOther)
+	return nil
+}
+
+// asRefused takes an error of the core, which is about what was entered, for a
+// refusal; errors of the store and of the request stay what they are.
+func asRefused(err error) error {
+	var e *Error
+	var tooLarge *http.MaxBytesError
+	switch {
+	case errors.As(err, &e), errors.As(err, &tooLarge), errors.Is(err, store.ErrNotFound), errors.Is(err, store.ErrStale),
+		errors.Is(err, context.Canceled), errors.Is(err, errInternal):
+		return err
+	}
+	return refused(err)
+}
+
+// backTo is the address of the station a form came from.
+func backTo(r *http.Request, id int64, area string) string {
+	if area == "" {
+		area = r.PostFormValue("show")
+	}
+	to := cardPath(id, stationOf(r))
+	if area != "" {
+		to += "?area=" + url.QueryEscape(area)
+	}
+	return to
+}
+
+// stationOf returns the station a form came from.
+func stationOf(r *http.Request) string {
+	back := r.PostFormValue("back")
+	for _, st := range stations {
+		if st.ID == back {
+			return back
+		}
+	}
+	return stations[0].ID
+}
+
+func (s *Server) undo(w http.ResponseWriter, r *http.Request) error {
+	return s.move(w, r, s.store.Undo)
+}
+func (s *Server) redo(w http.ResponseWriter, r *http.Request) error {
+	return s.move(w, r, s.store.Redo)
+}
+
+func (s *Server) move(w http.ResponseWriter, r *http.Request, step func(ctx context.Context, id, base int64) error) error {
+	r.Body = http.MaxBytesReader(w, r.Body, maxForm)
+	rev, err := s.revision(r)
+	if err != nil {
+		return err
+	}
+	base, err := strconv.ParseInt(r.PostFormValue("base"), 10, 64)
+	if err != nil {
+		base = rev.Seq
+	}
+	switch err := step(r.Context(), rev.CardID, base); {
+	case errors.Is(err, store.ErrStale):
+		return s.showStation(w, r, rev, http.StatusConflict, err.Error())
+	case err != nil:
+		return err
+	}
+	http.Redirect(w, r, backTo(r, rev.CardID, ""), http.StatusSeeOther)
+	return nil
+}
+
+func (e *editing) get(name string) string { return strings.TrimSpace(e.values.Get(name)) }
+
+// length reads a length; what names it in words.
+func (e *editing) length(name, what string, parse func(string, length.Unit) (length.Length, error)) (length.Length, error) {
+	l, err := parse(e.get(name), e.card.Unit)
+	if err != nil {
+		return 0, fmt.Errorf("%s: %w", what, err)
+	}
+	return l, nil
+}
+
+// retyped is length for a field that was shown holding now: sent back as it
+// was, it stays exactly what it is.
+func (e *editing) retyped(name, what string, now length.Length, parse func(string, length.Unit) (length.Length, error)) (length.Length, error) {
+	if e.get(name) == now.Typed(e.card.Unit) {
+		return now, nil
+	}
+	return e.length(name, what, parse)
+}
+
+func (e *editing) rename() (string, error) {
+	e.card.Name = e.get("name")
+	return "renamed the card", card.CheckName("card", e.card.Name)
+}
+
+func (e *editing) setNotes() (string, error) {
+	e.card.Notes = strings.ReplaceAll(e.get("notes"), "\r\n", "\n")
+	return "changed the notes", nil
+}
+
+func (e *editing) setUnit() (string, error) {
+	return "changed the ruler", e.card.Unit.UnmarshalText([]byte(e.get("unit")))
+}
+
+func (e *editing) setFormat() (string, error) {
+	side := fold.Side(e.get("fold"))
+	id := e.get("format")
+	if id != card.Free {
+		return "changed the format", e.card.SetFormat(id, e.get("turned") == "true", side)
+	}
+	front, err := length.ParseSize(e.get("front"), e.card.Unit)
+	if err != nil {
+		return "", fmt.Errorf("size of the front: %w", err)
+	}
+	e.card.SetFreeFront(front, side)
+	return "set the front to " + front.With(e.card.Unit), nil
+}
+
+func (e *editing) setMat() (string, error) {
+	m := card.Mat{On: e.get("on") == "true"}
+	var err error
+	if m.Border, err = e.length("border", "border", length.ParseOffset); err != nil {
+		return "", err
+	}
+	if m.Reveal, err = e.length("reveal", "reveal", length.ParseOffset); err != nil {
+		return "", err
+	}
+	e.card.SetMat(m)
+	return "changed the mat", nil
+}
+
+func (e *editing) setMaterials() (string, error) {
+	if e.values.Has("paper") {
+		p, err := shelf.PaperByID(e.get("paper"))
+		if err != nil {
+			return "", err
+		}
+		e.card.Paper = p.ID
+	}
+	if e.values.Has("ink") {
+		k, err := shelf.InkByID(e.get("ink"))
+		if err != nil {
+			return "", err
+		}
+		e.card.Ink = k.ID
+	}
+	return "changed paper or ink", nil
+}
+
+// useDrawing puts one of the studio's drawings on the panel.
+func (e *editing) useDrawing() (string, error) {
+	m, err := e.store.Image(e.ctx, e.get("image"))
+	if errors.Is(err, store.ErrNotFound) {
+		return "", errors.New("that drawing is no longer in the studio; choose another")
+	}
+	if err != nil {
+		return "", err
+	}
+	e.setImage(m, m.Real)
+	return "placed " + m.Title, nil
+}
+
+// setImage lays an image on the panel: as wide as it really is, in the middle.
+// Areas of an image that goes keep their places, as the new one may be a
+// better scan of the same.
+func (e *editing) setImage(m *store.Image, width length.Length) {
+	e.card.Place(card.Line{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: width})
+}
+
+func (e *editing) line() (*card.Line, error) {
+	if e.card.Line == nil {
+		return nil, errors.New("the card has no line image yet; choose one first")
+	}
+	return e.card.Line, nil
+}
+
+func (e *editing) place() (string, error) {
+	l, err := e.line()
+	if err != nil {
+		return "", err
+	}
+	if l.Width, err = e.retyped("width", "width of the image", l.Width, length.Parse); err != nil {
+		return "", err
+	}
+	if l.X, err = e.retyped("x", "distance from the left", l.X, length.ParseOffset); err != nil {
+		return "", err
+	}
+	if l.Y, err = e.retyped("y", "distance from the top", l.Y, length.ParseOffset); err != nil {
+		return "", err
+	}
+	return "placed the line", nil
+}
+
+// shift moves the line by a drag or a key.
+func (e *editing) shift() (string, error) {
+	l, err := e.line()
+	if err != nil {
+		return "", err
+	}
+	dx, err := e.length("dx", "move to the right", length.ParseOffset)
+	if err != nil {
+		return "", err
+	}
+	dy, err := e.length("dy", "move down", length.ParseOffset)
+	if err != nil {
+		return "", err
+	}
+	l.X, l.Y = l.X+dx, l.Y+dy
+	return "moved the line", nil
+}
+
+func (e *editing) centre() (string, error) {
+	if _, err := e.line(); err != nil {
+		return "", err
+	}
+	e.card.Centre()
+	return "centred the line", nil
+}
+
+// board returns the card laid out with its cells.
+func (e *editing) board() (*panel.Board, error) {
+	r, err := e.readings.wait(e.ctx, e.card)
+	if err != nil {
+		return nil, err
+	}
+	return panel.Resolve(e.card, r.sheet), nil
+}
+
+// cells reads cell numbers: "3, 5, 9-12".
+func (e *editing) cells() ([]int, error) {
+	var out []int
+	for _, f := range strings.FieldsFunc(e.get("cells"), func(r rune) bool { return r == ',' || r == ' ' || r == ';' }) {
+		from, to, isRange := strings.Cut(f, "-")
+		if !isRange {
+			to = from
+		}
+		a, errA := strconv.Atoi(from)
+		b, errB := strconv.Atoi(to)
+		if errA != nil || errB != nil || a < 1 || b < a || b-a > card.MaxSpots {
+			return nil, fmt.Errorf("%.20q is no cell number; write numbers such as 3, 5, 9-12", f)
+		}
+		for id := a; id <= b; id++ {
+			out = append(out, id)
+		}
+		if len(out) > card.MaxSpots {
+			return nil, fmt.Errorf("more than %d cells", card.MaxSpots)
+		}
+	}
+	if len(out) == 0 {
+		return nil, errors.New("no cell is chosen; click cells on the picture, or type their numbers")
+	}
+	return out, nil
+}
+
+func (e *editing) newArea() (string, error) {
+	cells, err := e.cells()
+	if err != nil {
+		return "", err
+	}
+	b, err := e.board()
+	if err != nil {
+		return "", err
+	}
+	e.area = e.card.AddArea(e.get("name"))
+	if err := b.Assign(e.area, cells); err != nil {
+		return "", err
+	}
+	return "gathered " + plural(len(cells), "cell") + " into a new area", nil
+}
+
+// gather gives cells to an area, or frees them when none is named.
+func (e *editing) gather() (string, error) {
+	cells, err := e.cells()
+	if err != nil {
+		return "", err
+	}
+	b, err := e.board()
+	if err != nil {
+		return "", err
+	}
+	id := e.get("area")
+	if err := b.Assign(id, cells); err != nil {
+		return "", err
+	}
+	if id == "" {
+		return "freed " + plural(len(cells), "cell"), nil
+	}
+	a, err := e.card.AreaByID(id)
+	if err != nil {
+		return "", err
+	}
+	return "gave " + plural(len(cells), "cell") + " to " + a.Name, nil
+}
+
+func (e *editing) areaOf() (*card.Area, error) {
+	e.area = e.get("area")
+	return e.card.AreaByID(e.area)
+}
+
+func (e *editing) nameArea() (string, error) {
+	a, err := e.areaOf()
+	if err != nil {
+		return "", err
+	}
+	a.Name = e.get("name")
+	return "renamed an area", nil
+}
+
+func (e *editing) removeArea() (string, error) {
+	a, err := e.areaOf()
+	if err != nil {
+		return "", err
+	}
+	what := "removed " + a.Name
+	e.card.RemoveArea(a.ID)
+	e.area = ""
+	e.values.Del("show")
+	return what, nil
+}
+
+func (e *editing) forgetLost() (string, error) {
+	a, err := e.areaOf()
+	if err != nil {
+		return "", err
+	}
+	b, err := e.board()
+	if err != nil {
+		return "", err
+	}
+	for i := range b.Areas {
+		if b.Areas[i].ID == a.ID {
+			lost := b.Areas[i].Lost
+			a.Cells = slices.DeleteFunc(a.Cells, func(s card.Spot) bool { return slices.Contains(lost, s) })
+		}
+	}
+	return "let " + a.Name + " forget lost cells", nil
+}
+
+func (e *editing) join() (string, error) {
+	a, err := e.card.AreaByID(e.get("a"))
+	if err != nil {
+		return "", err
+	}
+	b, err := e.card.AreaByID(e.get("b"))
+	if err != nil {
+		return "", err
+	}
+	on := e.get("on") == "true"
+	e.card.SetJoin(a.ID, b.ID, on)
+	if on {
+		return fmt.Sprintf("let %s and %s run together", a.Name, b.Name), nil
+	}
+	return fmt.Sprintf("kept %s and %s apart", a.Name, b.Name), nil
+}
+
+func (e *editing) addWash() (string, error) {
+	a, err := e.areaOf()
+	if err != nil {
+		return "", err
+	}
+	return "added a wash to " + a.Name, a.AddWash()
+}
+
+// wash returns the wash a form speaks of and its area.
+func (e *editing) wash() (*card.Area, *card.Wash, error) {
+	a, err := e.areaOf()
+	if err != nil {
+		return nil, nil, err
+	}
+	n, err := strconv.Atoi(e.get("wash"))
+	if err != nil {
+		n = -1
+	}
+	w, err := a.Wash(n)
+	return a, w, err
+}
+
+func (e *editing) removeWash() (string, error) {
+	a, w, err := e.wash()
+	if err != nil {
+		return "", err
+	}
+	for i := range a.Washes {
+		if &a.Washes[i] == w {
+			a.Washes = slices.Delete(a.Washes, i, i+1)
+			break
+		}
+	}
+	return "removed a wash of " + a.Name, nil
+}
+
+func (e *editing) setTechnique() (string, error) {
+	a, w, err := e.wash()
+	if err != nil {
+		return "", err
+	}
+	w.Technique = card.Technique(e.get("technique"))
+	return fmt.Sprintf("%s: %s", a.Name, w.Technique), nil
+}
+
+func (e *editing) setStrength() (string, error) {
+	a, w, err := e.wash()
+	if err != nil {
+		return "", err
+	}
+	w.Strength = pigment.Strength(e.get("strength"))
+	return fmt.Sprintf("%s: %s", a.Name, w.Strength), nil
+}
+
+// dip adds parts of a paint to a mix, or takes some out.
+func (e *editing) dip() (string, error) {
+	a, w, err := e.wash()
+	if err != nil {
+		return "", err
+	}
+	n, err := strconv.Atoi(e.get("parts"))
+	if err != nil {
+		return "", errors.New("parts are whole numbers")
+	}
+	err = w.Dip(e.get("ci"), n)
+	return fmt.Sprintf("%s: %s", a.Name, card.MixName(w.Mix)), err
+}
+
+func (e *editing) setDrying() (string, error) {
+	e.card.Drying = card.Drying(e.get("drying"))
+	celsius, err := number(e.get("celsius"), "temperature")
+	if err != nil {
+		return "", err
+	}
+	humidity, err := number(e.get("humidity"), "humidity")
+	if err != nil {
+		return "", err
+	}
+	e.card.Room.Celsius, e.card.Room.Humidity = celsius, humidity/100
+	return "changed the drying", nil
+}
+
+func number(text, what string) (float64, error) {
+	v, err := strconv.ParseFloat(strings.Replace(text, ",", ".", 1), 64)
+	if err != nil {
+		return 0, fmt.Errorf("%s: %.20q is no number; write it in figures", what, text)
+	}
+	return v, nil
+}

@@ -1,0 +1,142 @@
+// The pages work as plain forms and links. This module makes them pleasant:
+// forms are sent without leaving the page, keys work, and the board listens.
+import * as board from "./board.js";
+
+let sending = Promise.resolve();
+
+/** Sends a form and shows the page that comes back. One at a time, so that
+    each change builds on the one before. */
+function send(form, submitter) {
+  const data = new FormData(form, submitter);
+  // A field and the button that was pressed may carry the same name; the
+  // button decides.
+  if (submitter?.name) data.set(submitter.name, submitter.value);
+  sending = sending.then(async () => {
+    const work = document.getElementById("work");
+    work.classList.add("saving");
+    // What waited while another change was made builds on that change.
+    if (data.has("base")) data.set("base", work.dataset.base);
+    const multipart = form.enctype === "multipart/form-data";
+    try {
+      const answer = await fetch(form.action, { method: "POST", body: multipart ? data : new URLSearchParams(data) });
+      show(await answer.text(), answer.url, answer.redirected || !answer.ok);
+    } catch {
+      say("The program does not answer. What you did last is not stored; start it again, then repeat it.");
+    } finally {
+      document.getElementById("work")?.classList.remove("saving");
+    }
+  });
+}
+
+/** Shows another page in place of this one, keeping focus, scroll and choices. */
+function show(html, url, ownAddress) {
+  const page = new DOMParser().parseFromString(html, "text/html");
+  if (!page.getElementById("work")) return location.reload();
+  const focus = focusPath(document.activeElement);
+  const kept = board.remember();
+  document.title = page.title;
+  document.body.replaceChildren(...page.body.childNodes);
+  if (ownAddress && url && !/\/(edit|upload|undo|redo|cards|import)$/.test(new URL(url).pathname)) history.replaceState(null, "", url);
+  restoreFocus(focus);
+  board.restore(kept);
+  watchReading();
+}
+
+/** Names an element so that its like is found again on the next page. */
+function focusPath(el) {
+  if (!el || el === document.body) return null;
+  if (el.id) return { id: el.id };
+  const form = el.closest("form");
+  const all = [...document.querySelectorAll("form")];
+  return form && { form: form.getAttribute("aria-label"), n: all.indexOf(form), name: el.name, value: el.tagName === "BUTTON" ? el.value : null };
+}
+
+function restoreFocus(f) {
+  if (!f) return;
+  let el = f.id && document.getElementById(f.id);
+  if (!el && f.n !== undefined) {
+    const form = (f.form && document.querySelector(`form[aria-label="${CSS.escape(f.form)}"]`)) || document.querySelectorAll("form")[f.n];
+    el = form && [...form.elements].find((e) => e.name === f.name && (f.value === null || e.value === f.value));
+  }
+  el?.focus({ preventScroll: true });
+}
+
+function say(text) {
+  const controls = document.querySelector(".controls") ?? document.getElementById("work");
+  controls.querySelector(".message")?.remove();
+  const p = document.createElement("p");
+  p.className = "message";
+  p.setAttribute("role", "alert");
+  p.textContent = text;
+  controls.prepend(p);
+}
+
+document.addEventListener("submit", (e) => {
+  const form = e.target;
+  if (form.method !== "post") return;
+  if (!document.querySelector("[data-card]") && !form.hasAttribute("data-inline")) return; // other pages change whole
+  e.preventDefault();
+  send(form, e.submitter);
+});
+
+document.addEventListener("change", (e) => {
+  const form = e.target.closest("form[data-on-change]");
+  if (form && e.target.type !== "file") form.requestSubmit();
+});
+
+document.addEventListener("click", async (e) => {
+  if (e.target.closest("[data-print]")) return window.print();
+  const link = e.target.closest("a[href]");
+  if (!link || e.ctrlKey || e.metaKey || e.shiftKey || link.hasAttribute("download")) return;
+  const to = new URL(link.href);
+  const here = document.querySelector("[data-card]")?.dataset.card;
+  if (!here || to.origin !== location.origin || !to.pathname.startsWith(`/cards/${here}/`) || /\.(zip|pdf)$/.test(to.pathname)) return;
+  e.preventDefault();
+  await sending;
+  const answer = await fetch(to);
+  const same = to.pathname === location.pathname;
+  history.pushState(null, "", to);
+  show(await answer.text(), null, false);
+  if (!same) scrollTo(0, 0);
+});
+
+addEventListener("popstate", async () => {
+  const answer = await fetch(location.href);
+  show(await answer.text(), null, false);
+});
+
+document.addEventListener("keydown", (e) => {
+  const typing = e.target.matches("input:not([type=radio],[type=checkbox],[type=file]), select, textarea");
+  const mod = e.ctrlKey || e.metaKey;
+  let key = e.key.toLowerCase();
+  if (mod) key = `mod+${e.shiftKey ? "shift+" : ""}${key}`;
+  if (typing && !(mod && key.endsWith("z") && e.target.value === e.target.defaultValue)) return;
+  if (board.key(e)) return e.preventDefault();
+  const el = document.querySelector(`[data-key="${CSS.escape(key)}"]`);
+  if (el && !e.altKey && (mod || !e.ctrlKey)) {
+    e.preventDefault();
+    return el.click();
+  }
+  if (mod || e.altKey) return;
+  if (/^[1-9]$/.test(key)) document.querySelectorAll(".stations a")[key - 1]?.click();
+  if (key === "a") { const f = document.getElementById("newname"); if (f) { e.preventDefault(); f.focus(); } }
+  if (key === "b") { e.preventDefault(); document.querySelector(".boardsvg")?.focus(); }
+});
+
+/** While a picture is being read: show how far it is, then the page. */
+async function watchReading() {
+  const el = document.querySelector("[data-reading]");
+  if (!el || el.dataset.watched) return;
+  el.dataset.watched = "yes";
+  while (el.isConnected) {
+    const state = await (await fetch(el.dataset.reading)).json();
+    if (!el.isConnected) return;
+    if (state.done) return show(await (await fetch(location.href)).text(), null, false);
+    el.querySelector("[data-stage]").textContent = state.stage;
+    el.querySelector("progress").value = state.share * 100;
+    await new Promise((r) => setTimeout(r, 120));
+  }
+}
+
+board.listen(send, say);
+watchReading();

@@ -1,0 +1,245 @@
+// The board: pointing at cells, choosing them, and dragging the line image.
+// Only geometry under the pointer is computed here.
+
+let send, say;
+let chosen = new Set();
+let here = 0; // the cell the arrow keys stand on
+let last = 0; // the cell chosen last
+let look = "dry";
+let card = "";
+
+const svg = () => document.querySelector(".boardsvg");
+const work = () => document.getElementById("work");
+const cell = (id) => document.getElementById(`cell-${id}`);
+const station = () => work()?.dataset.station;
+
+/** What has to survive when the page is replaced. */
+export function remember() {
+  return { palette: [...document.querySelectorAll("details.palette")].map((d) => d.open), more: !!document.querySelector(".watches details[open]"), scroll: scrollY, focused: document.activeElement === svg() };
+}
+
+export function restore(kept) {
+  if (work()?.dataset.card !== card) { chosen.clear(); here = last = 0; card = work()?.dataset.card; }
+  const radio = document.querySelector(`input[name=look][value=${look}]`);
+  if (radio) radio.checked = true;
+  const b = document.getElementById("board");
+  if (b) b.dataset.look = look;
+  if (kept?.more) document.querySelector(".watches details")?.setAttribute("open", "");
+  if (kept?.focused) svg()?.focus({ preventScroll: true });
+  for (const id of chosen) if (!cell(id)) chosen.delete(id);
+  draw();
+  writeChosen();
+}
+
+export function listen(sender, speaker) {
+  send = sender; say = speaker;
+  card = work()?.dataset.card;
+  restore();
+  document.addEventListener("change", (e) => {
+    if (e.target.name === "look") { look = e.target.value; document.getElementById("board").dataset.look = look; }
+    if (e.target.id === "cells") { chosen = parse(e.target.value); draw(); writeChosen(); }
+  });
+  for (const type of ["pointerover", "focusin"]) document.addEventListener(type, (e) => point(e.target));
+  document.addEventListener("pointerout", (e) => { if (e.target.closest?.("[data-cells], .boardsvg")) lit([]); });
+  document.addEventListener("pointerdown", press);
+  document.addEventListener("click", (e) => {
+    if (e.target.closest("[data-none]")) { chosen.clear(); draw(); writeChosen(); }
+    if (e.target.closest("[data-like]")) like();
+  });
+}
+
+/** Reads "3, 5, 9-12". */
+function parse(text) {
+  const out = new Set();
+  for (const part of text.split(/[\s,;]+/)) {
+    const [, a, b] = /^(\d+)(?:-(\d+))?$/.exec(part) ?? [];
+    for (let i = +a; i <= +(b ?? a); i++) if (cell(i)) out.add(i);
+  }
+  return out;
+}
+
+function writeChosen() {
+  const ids = [...chosen].sort((a, b) => a - b), runs = [];
+  for (const id of ids) {
+    const run = runs.at(-1);
+    if (run && run[1] === id - 1) run[1] = id; else runs.push([id, id]);
+  }
+  const text = runs.map(([a, b]) => (a === b ? a : b === a + 1 ? `${a}, ${b}` : `${a}-${b}`)).join(", ");
+  const field = document.getElementById("cells");
+  if (field) field.value = text;
+  for (const f of document.querySelectorAll("input[data-chosen]")) f.value = text;
+  for (const p of document.querySelectorAll("[role=option]")) p.setAttribute("aria-selected", chosen.has(+p.dataset.cell));
+}
+
+let light = []; // cells a watch-out or step speaks of
+
+function lit(ids) { if (light.length || ids.length) { light = ids; draw(); } }
+
+/** Draws the outlines of what is chosen, lit and stood on, over the line. */
+function draw() {
+  const layer = document.querySelector(".outlines");
+  if (!layer) return;
+  layer.replaceChildren();
+  const add = (id, kind) => {
+    const from = cell(id);
+    if (!from) return;
+    const p = document.createElementNS("http://www.w3.org/2000/svg", "path");
+    p.setAttribute("d", from.getAttribute("d"));
+    p.setAttribute("class", kind);
+    p.setAttribute("transform", "scale(.01)");
+    p.setAttribute("vector-effect", "non-scaling-stroke");
+    layer.append(p);
+  };
+  for (const id of chosen) add(id, "chosen");
+  for (const id of light) add(id, "lit");
+  if (here && document.activeElement === svg()) add(here, "here");
+}
+
+function tell(text) { const r = document.getElementById("readout"); if (r) r.textContent = text; }
+
+function point(el) {
+  const p = el.closest?.("[data-cell]");
+  if (p) return tell(p.getAttribute("aria-label"));
+  const speaks = el.closest?.("[data-cells]");
+  if (speaks) return lit(speaks.dataset.cells.split(" ").filter(Boolean).map(Number));
+}
+
+function toggle(id, on = !chosen.has(id)) {
+  if (on) { chosen.add(id); last = id; } else chosen.delete(id);
+}
+
+async function like() {
+  const id = last || here;
+  if (!id) return say("Choose one cell first; then all cells like it can be chosen.");
+  const answer = await fetch(`/cards/${card}/similar?cell=${id}`);
+  if (!answer.ok) return;
+  for (const n of await answer.json()) chosen.add(n);
+  draw(); writeChosen();
+  tell(`${chosen.size} cells chosen`);
+}
+
+/** Where a pointer event lies on the panel, mm. */
+function place(e) {
+  const s = svg(), m = s.getScreenCTM().inverse();
+  return new DOMPoint(e.clientX, e.clientY).matrixTransform(m);
+}
+
+function press(e) {
+  const s = svg();
+  if (!s || e.button !== 0 || !s.contains(e.target)) return;
+  if (station() === "colour") pick(e, s);
+  if (station() === "line" && document.querySelector(".theline")) drag(e, s);
+}
+
+/** Click chooses one cell, shift-click another, a drag all in its box. */
+function pick(e, s) {
+  e.preventDefault();
+  s.focus({ preventScroll: true });
+  const from = place(e), start = e.target.closest("[data-cell]"), box = document.createElementNS("http://www.w3.org/2000/svg", "rect");
+  let moved = false;
+  const span = (ev) => { const p = place(ev); return { x: Math.min(p.x, from.x), y: Math.min(p.y, from.y), w: Math.abs(p.x - from.x), h: Math.abs(p.y - from.y) }; };
+  const move = (ev) => {
+    const b = span(ev);
+    if (!moved && b.w + b.h < 2) return;
+    if (!moved) { box.setAttribute("class", "boxpick"); s.append(box); moved = true; }
+    for (const [k, v] of [["x", b.x], ["y", b.y], ["width", b.w], ["height", b.h]]) box.setAttribute(k, v);
+  };
+  const up = (ev) => {
+    removeEventListener("pointermove", move);
+    removeEventListener("pointerup", up);
+    box.remove();
+    const more = ev.shiftKey || ev.ctrlKey || ev.metaKey;
+    if (moved) {
+      const b = span(ev);
+      if (!more) chosen.clear();
+      for (const p of s.querySelectorAll("[data-cell]")) {
+        const [x, y] = p.dataset.at.split(" ").map(Number);
+        if (x >= b.x && x <= b.x + b.w && y >= b.y && y <= b.y + b.h) toggle(+p.dataset.cell, true);
+      }
+      tell(`${chosen.size} cells chosen`);
+    } else if (start) {
+      const id = +start.dataset.cell, only = chosen.size === 1 && chosen.has(id);
+      if (!more) chosen.clear();
+      toggle(id, more ? undefined : !only);
+      here = id;
+    } else if (!more) chosen.clear();
+    draw(); writeChosen();
+  };
+  addEventListener("pointermove", move);
+  addEventListener("pointerup", up);
+}
+
+/** Drags the line; on letting go its new place is stored. */
+function drag(e, s) {
+  e.preventDefault();
+  s.focus({ preventScroll: true });
+  const from = place(e);
+  const parts = s.querySelectorAll(".theline, .cells, .leak, .outlines");
+  const at = (ev) => { const p = place(ev); return [p.x - from.x, p.y - from.y]; };
+  const move = (ev) => {
+    const [dx, dy] = at(ev);
+    for (const p of parts) p.style.translate = `${dx}px ${dy}px`;
+    tell(`${dx >= 0 ? "right" : "left"} ${Math.abs(dx).toFixed(1)} mm, ${dy >= 0 ? "down" : "up"} ${Math.abs(dy).toFixed(1)} mm`);
+  };
+  const up = (ev) => {
+    removeEventListener("pointermove", move);
+    removeEventListener("pointerup", up);
+    const [dx, dy] = at(ev);
+    if (Math.hypot(dx, dy) > 0.3) shift(dx, dy);
+    else for (const p of parts) p.style.translate = "";
+  };
+  addEventListener("pointermove", move);
+  addEventListener("pointerup", up);
+}
+
+/** Moves the line by millimetres: the server adds them to its exact place. */
+function shift(dx, dy) {
+  const form = document.getElementById("place-form").cloneNode(true);
+  const set = (name, value) => { const f = document.createElement("input"); f.type = "hidden"; f.name = name; f.value = value; form.append(f); };
+  form.querySelector("[name=edit]").value = "shift";
+  set("dx", `${dx.toFixed(3)} mm`);
+  set("dy", `${dy.toFixed(3)} mm`);
+  send(form);
+}
+
+const arrows = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+
+/** Handles a key on the board; says whether it was one. */
+export function key(e) {
+  if (document.activeElement !== svg()) return false;
+  const way = arrows[e.key];
+  if (way && e.altKey && station() === "line" && document.getElementById("place-form")) {
+    const step = work().dataset.unit === "mm" ? 1 : 25.4 / 16;
+    shift(way[0] * step, way[1] * step);
+    return true;
+  }
+  if (way && !e.altKey) {
+    walk(way);
+    return true;
+  }
+  if ((e.key === " " || e.key === "Enter") && station() === "colour" && here) {
+    toggle(here);
+    draw(); writeChosen();
+    return true;
+  }
+  return false;
+}
+
+/** Goes to the nearest cell in a direction. */
+function walk([dx, dy]) {
+  const at = (p) => p.dataset.at.split(" ").map(Number);
+  const now = cell(here);
+  const [x0, y0] = now ? at(now) : [-1e3 * dx, -1e3 * dy];
+  let best = null, least = Infinity;
+  for (const p of svg().querySelectorAll("[data-cell]")) {
+    const [x, y] = at(p), along = (x - x0) * dx + (y - y0) * dy, across = Math.abs((x - x0) * dy) + Math.abs((y - y0) * dx);
+    if (p === now || along <= 0.01) continue;
+    const d = along + 2 * across;
+    if (d < least) { least = d; best = p; }
+  }
+  if (!best) return;
+  here = +best.dataset.cell;
+  svg().setAttribute("aria-activedescendant", best.id);
+  tell(best.getAttribute("aria-label"));
+  draw();
+}

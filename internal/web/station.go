@@ -1,0 +1,531 @@
+package web
+
+import (
+	"encoding/base64"
+	"fmt"
+	"net/http"
+	"slices"
+	"strconv"
+	"time"
+
+	"github.com/go-chi/chi/v5"
+
+	"chromaqua/core/advice"
+	"chromaqua/core/card"
+	"chromaqua/core/drying"
+	"chromaqua/core/fold"
+	"chromaqua/core/length"
+	"chromaqua/core/order"
+	"chromaqua/core/panel"
+	"chromaqua/core/pigment"
+	"chromaqua/core/shelf"
+	"chromaqua/core/steps"
+	"chromaqua/internal/store"
+)
+
+func base64Of(b []byte) string { return base64.StdEncoding.EncodeToString(b) }
+
+// stationPage is a card seen from one of its stations.
+type stationPage struct {
+	page
+	*store.Revision
+	Station  station
+	Tabs     []tab
+	Board    boardView
+	Watches  []watchView
+	Open     string // id of the area that is open
+	Format   *formatView
+	Line     *lineView
+	Colour   *colourView
+	Order    *orderView
+	Bench    *benchView
+	NotReady string // why the station cannot be shown yet
+}
+
+// MM is the unit thicknesses are shown in: a sixteenth of an inch is too coarse.
+func (stationPage) MM() length.Unit { return length.Millimetres }
+
+// tab is a station in the navigation with its watch-outs.
+type tab struct {
+	station
+	Stops, Minds int
+}
+
+// station shows a card at one of its stations.
+func (s *Server) station(w http.ResponseWriter, r *http.Request) error {
+	rev, err := s.revision(r)
+	if err != nil {
+		return err
+	}
+	return s.showStation(w, r, rev, http.StatusOK, "")
+}
+
+// showStation renders the station a request names in its address or, after a
+// form, in its field "back".
+func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.Revision, status int, message string) error {
+	id := chi.URLParam(r, "station")
+	if id == "" {
+		id = stationOf(r)
+	}
+	i := slices.IndexFunc(stations, func(st station) bool { return st.ID == id })
+	if i < 0 {
+		return store.ErrNotFound
+	}
+	p := &stationPage{page: page{Title: rev.Card.Name + ", " + stations[i].Name, Message: message}, Revision: rev, Station: stations[i]}
+	p.Open = r.FormValue("area")
+	if p.Open == "" {
+		p.Open = r.FormValue("show")
+	}
+	l := s.lay(rev, patience)
+	p.Board = l.view(id)
+	p.Watches = l.watches(id)
+	p.Tabs = tabsOf(p.Watches)
+	switch id {
+	case "format":
+		p.Format = l.formatView()
+	case "line":
+		samples, err := s.store.Samples(r.Context())
+		if err != nil {
+			return err
+		}
+		p.Line = l.lineView(samples)
+	case "colour":
+		p.colour(l)
+	case "order", "bench":
+		if err := s.ordered(r, p, l); err != nil {
+			return err
+		}
+	}
+	s.render(w, r, status, "station.html", p)
+	return nil
+}
+
+func tabsOf(ws []watchView) []tab {
+	out := make([]tab, len(stations))
+	for i, st := range stations {
+		out[i].station = st
+		for _, w := range ws {
+			switch {
+			case string(w.Station) != st.ID:
+			case w.Severity == advice.Stop:
+				out[i].Stops++
+			case w.Severity == advice.Mind:
+				out[i].Minds++
+			}
+		}
+	}
+	return out
+}
+
+// formatView is the Format station: what is cut and where it goes.
+type formatView struct {
+	Formats    []fold.Format
+	Turned     bool
+	Front      string
+	Layout     layoutView
+	Fits       []fold.Fit
+	Misses     []fold.Fit
+	Stack      []fold.Layer
+	Thick      length.Length
+	PictureURL string
+}
+
+func (l *laid) formatView() *formatView {
+	c := l.rev.Card
+	v := &formatView{Formats: fold.Formats(), Turned: c.Base.Front.W > c.Base.Front.H, Stack: c.Stack(), Layout: l.layout()}
+	v.Front = c.Base.Front.W.Typed(c.Unit) + " x " + c.Base.Front.H.Typed(c.Unit)
+	v.Thick = fold.Thickness(v.Stack)
+	for _, f := range fold.FitAll(c.Base.Front, v.Thick) {
+		if f.Good() {
+			v.Fits = append(v.Fits, f)
+		} else {
+			v.Misses = append(v.Misses, f)
+		}
+	}
+	return v
+}
+
+func (l *laid) layout() layoutView {
+	c := l.rev.Card
+	blank := fold.BlankFor(c.Base.Front, c.Base.Fold)
+	v := layoutView{
+		Blank: box{0, 0, blank.Size.W.MM(), blank.Size.H.MM()}, BlankSize: blank.Size,
+		FrontSize: c.Base.Front, MatSize: c.MatSize(), PanelSize: c.Panel(), MatOn: c.Mat.On,
+		Border: c.Mat.Border, Reveal: c.Mat.Reveal, GrainRuns: string(blank.Grain), Unit: c.Unit,
+		Flat: c.Base.Fold == fold.Flat, TopFold: c.Base.Fold == fold.Top,
+	}
+	v.Front = v.Blank
+	if s := blank.Score; s != nil {
+		at := s.At.MM()
+		if s.Runs == fold.Vertical { // the front is the right half
+			v.Front.X, v.Front.W = at, v.Blank.W-at
+			v.Score = &line{at, 0, at, v.Blank.H}
+		} else { // and below the fold
+			v.Front.Y, v.Front.H = at, v.Blank.H-at
+			v.Score = &line{0, at, v.Blank.W, at}
+		}
+	}
+	v.Mat, v.Panel = centred(v.Front, v.MatSize), centred(v.Front, v.PanelSize)
+	v.Text = max(v.Blank.W*0.75, v.Blank.H) * 0.03
+	m := 5 * v.Text
+	v.View = box{-m, -m, v.Blank.W + 2*m, v.Blank.H + 2*m}
+	if l.board != nil {
+		v.PictureURL = fmt.Sprintf("%s?v=%d", cardPath(l.rev.CardID, "panel.svg"), l.rev.Seq)
+	}
+	return v
+}
+
+// lineView is the Line station.
+type lineView struct {
+	Samples       []store.Image
+	Papers        []shelf.Paper
+	Inks          []shelf.Ink
+	Width, X, Y   string
+	Height        length.Length
+	DPI           int
+	Cells, Leaks  int
+	Smallest      float64 // mm²
+	Neighbours    int
+	PanelW        string
+	AcceptedBytes int64
+}
+
+func (l *laid) lineView(samples []store.Image) *lineView {
+	c := l.rev.Card
+	v := &lineView{Samples: samples, Papers: shelf.Papers(), Inks: shelf.Inks(), PanelW: c.Panel().W.Typed(c.Unit)}
+	if c.Line != nil {
+		v.Width, v.X, v.Y = c.Line.Width.Typed(c.Unit), c.Line.X.Typed(c.Unit), c.Line.Y.Typed(c.Unit)
+		v.Height, v.DPI = c.Line.Height(), int(c.Line.DPI()+0.5)
+	}
+	if b := l.board; b != nil {
+		v.Cells, v.Leaks, v.Neighbours = len(b.Cells), len(b.Leaks), len(b.Neighbours)
+		if n := len(b.Cells); n > 0 {
+			v.Smallest = b.Cells[n-1].AreaMM2
+		}
+	}
+	return v
+}
+
+// colourView is the Colour station.
+type colourView struct {
+	Areas      []areaView
+	Pans       []panView
+	Strengths  []pigment.Strength
+	Techniques []card.Technique
+	Free       int // cells that belong to no area, the outside not counted
+}
+
+type areaView struct {
+	*panel.Area
+	Number  int
+	Look    panel.Look
+	Washes  []washView
+	Open    bool
+	Touches []touchView
+}
+
+type washView struct {
+	card.Wash
+	Index   int
+	Name    string
+	Parts   []partView
+	Shades  []shadeView // the same mix at every strength
+	Coat    panel.Tone  // alone on the paper
+	Weaker  panel.Tone  // mixed a quarter too weak
+	Heavier panel.Tone
+	Off     float64 // ΔE00 from weaker to heavier
+}
+
+type partView struct {
+	card.Part
+	Name string
+	Hex  string
+}
+
+type shadeView struct {
+	Strength pigment.Strength
+	Tone     panel.Tone
+	Now      bool
+}
+
+// panView is a paint of the palette at the strength of milk.
+type panView struct {
+	*pigment.Pigment
+	Tone panel.Tone
+}
+
+type touchView struct {
+	Area    *panel.Area
+	Joined  bool
+	Meeting string
+	Value   string
+}
+
+func (p *stationPage) colour(l *laid) {
+	b := l.board
+	if b == nil {
+		p.NotReady = "First choose a line image at the Line station; its cells are what gets coloured."
+		if l.rev.Card.Line != nil {
+			p.NotReady = "The cells of the line are not known yet."
+		}
+		return
+	}
+	v := &colourView{Strengths: pigment.Strengths(), Techniques: card.Techniques()}
+	lib := pigment.Library()
+	for i := range lib {
+		v.Pans = append(v.Pans, panView{&lib[i], toneOf(b.Card.Paper, []card.Part{{CI: lib[i].CI, Parts: 1}}, pigment.Milk)})
+	}
+	for i, owner := range b.Owner {
+		if owner < 0 && !b.Cells[i].Outside {
+			v.Free++
+		}
+	}
+	for i := range b.Areas {
+		a := areaView{Area: &b.Areas[i], Number: i + 1, Look: l.looks[i], Open: b.Areas[i].ID == p.Open}
+		for k, w := range a.Area.Washes {
+			a.Washes = append(a.Washes, washOf(b.Card.Paper, k, w))
+		}
+		if a.Open {
+			a.Touches = l.touches(i)
+		}
+		v.Areas = append(v.Areas, a)
+	}
+	p.Colour = v
+	p.Board.Marks = l.marks(func(i int) string { return strconv.Itoa(i + 1) })
+}
+
+func toneOf(paper string, mix []card.Part, s pigment.Strength) panel.Tone {
+	return panel.LookOf(paper, []card.Wash{{Technique: card.Flat, Mix: mix, Strength: s}}).Dense
+}
+
+func washOf(paper string, index int, w card.Wash) washView {
+	v := washView{Wash: w, Index: index, Name: card.MixName(w.Mix), Coat: toneOf(paper, w.Mix, w.Strength)}
+	for _, p := range w.Mix {
+		part := partView{Part: p, Hex: toneOf(paper, []card.Part{p}, pigment.Milk).Dry}
+		if known, err := pigment.ByCI(p.CI); err == nil {
+			part.Name = known.Name
+		}
+		v.Parts = append(v.Parts, part)
+	}
+	for _, s := range pigment.Strengths() {
+		v.Shades = append(v.Shades, shadeView{s, toneOf(paper, w.Mix, s), s == w.Strength})
+	}
+	v.Weaker, v.Heavier = panel.Misjudged(paper, w)
+	v.Off = pigment.Difference(v.Weaker.Lab, v.Heavier.Lab)
+	return v
+}
+
+// touches lists what an area touches and what would happen there.
+func (l *laid) touches(area int) (out []touchView) {
+	b := l.board
+	for _, t := range b.Touching {
+		other := t.A
+		switch area {
+		case t.A:
+			other = t.B
+		case t.B:
+		default:
+			continue
+		}
+		a, o := &b.Areas[area], &b.Areas[other]
+		v := touchView{Area: o, Joined: b.Card.Joined(a.ID, o.ID)}
+		x, okX := a.Wet()
+		y, okY := o.Wet()
+		if okX && okY {
+			v.Meeting = string(pigment.Meet(panel.Ground(b.Card.Paper), x, y))
+			v.Value = string(pigment.Compare(l.looks[area].Dense.Lab, l.looks[other].Dense.Lab))
+		}
+		out = append(out, v)
+	}
+	return out
+}
+
+// orderView is the Order station and the steps of the bench sheet.
+type orderView struct {
+	Steps   []stepView
+	Rows    []rowView
+	Ticks   []tickView
+	Total   time.Duration
+	HandsOn time.Duration
+	Waiting time.Duration
+	Bound   time.Duration
+	Reading time.Duration // 0 when reading order is impossible
+	Saved   time.Duration
+	Changes int
+	Width   float64 // of the chart, its own units
+	Height  float64
+	Proven  bool
+}
+
+type stepView struct {
+	steps.Step
+	Number     int
+	Start, End time.Duration
+	DryAt      time.Duration
+	Heat       []time.Duration // lengths of the passes of heat before it
+	Wait       time.Duration   // idle before it
+	Mix        *steps.Mix
+	AreaID     string
+	AreaNumber int
+	Cells      []int
+}
+
+// CellList prints the step's cells for the board to light up.
+func (s stepView) CellList() string { return watchView{Watch: advice.Watch{Cells: s.Cells}}.CellList() }
+
+// rowView is one line of the time chart.
+type rowView struct {
+	Label string
+	Y     float64
+	Bars  []barView
+	Heat  []barView
+}
+
+type barView struct {
+	X, W        float64
+	Tail, Sheen float64 // widths of the drying tail, and of its part that is still open
+	Label       string
+	Cells       string
+	Hex         string
+	Number      int
+}
+
+type tickView struct {
+	X     float64
+	Label string
+}
+
+// Chart geometry, in the chart's own units.
+const (
+	chartWidth = 1000.0
+	chartRow   = 34.0
+	chartLeft  = 190.0
+)
+
+func (s *Server) ordered(r *http.Request, p *stationPage, l *laid) error {
+	if l.board == nil {
+		p.NotReady = "First choose a line image at the Line station."
+		if l.rev.Card.Line != nil {
+			p.NotReady = "The cells of the line are not known yet."
+		}
+		return nil
+	}
+	plan, err := s.orders.of(r.Context(), l.rev, l.board)
+	if err != nil {
+		_, words := s.explain(r, err)
+		p.NotReady = upperFirst(words.Error()) + "."
+		return nil
+	}
+	p.Order = plan.view(l.board)
+	first := plan.firstUse(len(l.board.Areas))
+	p.Board.Marks = l.marks(func(i int) string {
+		if first[i] == 0 {
+			return ""
+		}
+		return strconv.Itoa(first[i])
+	})
+	if p.Station.ID == "bench" {
+		p.Bench = &benchView{Layout: l.layout(), Mixes: plan.plan.Mixes, PDF: cardPath(l.rev.CardID, "bench.pdf"), Room: l.rev.Card.Room}
+		p.Board.Marks = l.marks(func(i int) string { return strconv.Itoa(i + 1) })
+	}
+	return nil
+}
+
+// benchView is what the bench sheet has beyond the steps.
+type benchView struct {
+	Layout layoutView
+	Mixes  []steps.Mix
+	PDF    string
+	Room   drying.Room
+}
+
+func upperFirst(s string) string {
+	if s == "" {
+		return s
+	}
+	return string(s[0]-'a'+'A') + s[1:]
+}
+
+func seconds(n int) time.Duration { return time.Duration(n) * time.Second }
+
+func (p *planned) view(b *panel.Board) *orderView {
+	sch, in := p.schedule, p.plan.Instance
+	v := &orderView{
+		Total: seconds(sch.Makespan), HandsOn: seconds(sch.HandsOn(in)), Bound: seconds(sch.Bound),
+		Changes: sch.Changes, Width: chartWidth, Proven: sch.Makespan == sch.Bound,
+	}
+	v.Waiting = v.Total - v.HandsOn
+	if p.reading != nil {
+		v.Reading = seconds(p.reading.Makespan)
+		v.Saved = v.Reading - v.Total
+	}
+	scale := (chartWidth - chartLeft - 30) / float64(max(1, sch.Makespan))
+	x := func(t int) float64 { return chartLeft + float64(t)*scale }
+	rows := map[int]int{} // row by area; -1 for the rest
+	hands := 0
+	for i, placed := range sch.Ops {
+		step := p.plan.Steps[placed.Op]
+		op := in.Ops[placed.Op]
+		st := stepView{Step: step, Number: i + 1, Start: seconds(placed.Start), End: seconds(placed.End)}
+		dryAt := sch.After(in, placed.Copy, placed.End, op.Dry)
+		st.DryAt = seconds(dryAt)
+		for _, h := range sch.Heat {
+			if h.Start >= hands && h.End <= placed.Start {
+				st.Heat = append(st.Heat, seconds(h.End-h.Start))
+			}
+		}
+		idle := placed.Start - hands
+		for _, h := range st.Heat {
+			idle -= int(h / time.Second)
+		}
+		if op.Color != 0 {
+			idle -= in.Rinse
+		}
+		st.Wait = seconds(max(0, idle))
+		hands = max(hands, placed.End)
+		key, label := -1, "Before and after"
+		bar := barView{X: x(placed.Start), W: max(3, x(placed.End)-x(placed.Start)), Number: i + 1, Label: fmt.Sprintf("%d, %s, at %s", i+1, step.Title, clock(st.Start))}
+		bar.Tail = x(dryAt) - x(placed.End)
+		if step.Area >= 0 {
+			a := b.Areas[step.Area]
+			key, label = step.Area, a.Name
+			st.AreaID, st.AreaNumber, st.Cells = a.ID, step.Area+1, a.Cells
+			st.Mix = &p.plan.Mixes[step.Mix]
+			bar.Cells, bar.Hex = st.CellList(), st.Mix.Hex
+			bar.Sheen = x(sch.After(in, placed.Copy, placed.End, int(step.Open/time.Second))) - x(placed.End)
+		}
+		row, ok := rows[key]
+		if !ok {
+			row = len(v.Rows)
+			rows[key] = row
+			v.Rows = append(v.Rows, rowView{Label: label, Y: 30 + float64(row)*chartRow})
+		}
+		v.Rows[row].Bars = append(v.Rows[row].Bars, bar)
+		v.Steps = append(v.Steps, st)
+	}
+	if len(sch.Heat) > 0 {
+		row := rowView{Label: "Heat tool", Y: 30 + float64(len(v.Rows))*chartRow}
+		for _, h := range sch.Heat {
+			row.Heat = append(row.Heat, barView{X: x(h.Start), W: max(3, x(h.End)-x(h.Start)), Label: fmt.Sprintf("heat at %s for %d s", clock(seconds(h.Start)), h.End-h.Start)})
+		}
+		v.Rows = append(v.Rows, row)
+	}
+	v.Height = 40 + float64(len(v.Rows))*chartRow
+	v.Ticks = ticksFor(sch, x)
+	return v
+}
+
+// ticksFor marks the time axis in whole minutes that leave room for labels.
+func ticksFor(s *order.Schedule, x func(int) float64) (out []tickView) {
+	step := 60
+	for _, m := range []int{1, 2, 5, 10, 15, 20, 30, 60, 120, 240, 480, 1440} {
+		step = m * 60
+		if s.Makespan/step <= 7 {
+			break
+		}
+	}
+	for t := 0; t <= s.Makespan; t += step {
+		out = append(out, tickView{x(t), fmt.Sprintf("%d:%02d", t/3600, t/60%60)})
+	}
+	return out
+}
