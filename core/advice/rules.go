@@ -189,7 +189,7 @@ func meltsTogether(f Facts) (out []Watch) {
 			darker = b
 		}
 		if next, ok := stronger(darker.Washes[len(darker.Washes)-1].Strength); ok {
-			w.Fix = &Fix{fmt.Sprintf("%s: %s", darker.Name, next), "strength", map[string]string{"area": darker.ID, "wash": fmt.Sprint(len(darker.Washes) - 1), "strength": string(next)}}
+			w.Fix = &Fix{fmt.Sprintf("Mix %s as %s", darker.Name, next), "strength", map[string]string{"area": darker.ID, "wash": fmt.Sprint(len(darker.Washes) - 1), "strength": string(next)}}
 		}
 		out = append(out, w)
 	})

@@ -67,7 +67,7 @@ var samples = []sample{
 		set: all(format("a2", fold.Left), notes("Invitation to the lantern-night beach count. Words go inside.")),
 		areas: []area{
 			{"Dusk", [][2]float64{{1, 1}}, []card.Wash{
-				wash(wetInWet, tea, of(3, "PB29"), of(1, "PV19")), wash(wetInWet, tea, of(1, "PV23"))}},
+				wash(wetInWet, weakTea, of(3, "PB29"), of(1, "PBr7")), wash(wetInWet, tea, of(2, "PB29"), of(1, "PV23"))}},
 			{"Sand", [][2]float64{{32, 68.3}}, []card.Wash{
 				wash(flat, weakTea, of(3, "PY42"), of(1, "PBr7"))}},
 			{"Pebbles", [][2]float64{{13.2, 70}, {23, 72}, {41.2, 73}, {61.6, 72.9}, {69.9, 70.5}}, []card.Wash{

@@ -1,5 +1,34 @@
 package web
 
-import "net/http"
+import (
+	"bytes"
+	"net/http"
 
-func (s *Server) benchPDF(w http.ResponseWriter, r *http.Request) error { return nil }
+	"chromaqua/core/panel"
+	"chromaqua/internal/sheet"
+)
+
+// benchPDF sends the bench sheet at true size.
+func (s *Server) benchPDF(w http.ResponseWriter, r *http.Request) error {
+	rev, err := s.revision(r)
+	if err != nil {
+		return err
+	}
+	read, err := s.readings.wait(r.Context(), rev.Card)
+	if err != nil {
+		return err
+	}
+	b := panel.Resolve(rev.Card, read.sheet)
+	plan, err := s.orders.of(r.Context(), rev, b)
+	if err != nil {
+		return err
+	}
+	var buf bytes.Buffer
+	doc := sheet.Bench{Board: b, Plan: plan.plan, Schedule: plan.schedule, Line: read.line, Made: rev.Made}
+	if err := doc.Write(&buf); err != nil {
+		return err
+	}
+	download(w, "application/pdf", rev.Card.Name, ", bench sheet.pdf")
+	_, _ = w.Write(buf.Bytes())
+	return nil
+}

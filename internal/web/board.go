@@ -217,21 +217,22 @@ func (w watchView) CellList() string {
 	return strings.Join(ids, " ")
 }
 
-// watches returns a card's watch-outs: those of the open station first, worst
-// first in each half.
+// watches returns a card's watch-outs: what stops it, then those of the open
+// station, then the others, each worst first.
 func (l *laid) watches(station string) (out []watchView) {
 	for _, w := range advice.Watches(advice.Gather(l.rev.Card, l.board)) {
 		out = append(out, watchView{w, string(w.Station) == station})
 	}
-	slices.SortStableFunc(out, func(a, b watchView) int {
+	rank := func(w watchView) int {
 		switch {
-		case a.Severity == b.Severity && a.Here != b.Here && a.Here:
-			return -1
-		case a.Severity == b.Severity && a.Here != b.Here:
+		case w.Severity == advice.Stop:
+			return 0
+		case w.Here:
 			return 1
 		}
-		return 0
-	})
+		return 2
+	}
+	slices.SortStableFunc(out, func(a, b watchView) int { return rank(a) - rank(b) })
 	return out
 }
 

@@ -63,6 +63,9 @@ var templates = template.Must(template.New("").Funcs(template.FuncMap{
 	"asset":   func(name string) string { return "/static/" + name + "?v=" + version },
 	"len_":    lengthHTML,
 	"size":    sizeHTML,
+	"near":    func(l length.Length, u length.Unit) template.HTML { return proper(l.Near(u)) },
+	"svglen":  func(l length.Length, u length.Unit) template.HTML { return marked(l.With(u), "tspan") },
+	"svgsize": func(s length.Size, u length.Unit) template.HTML { return marked(s.With(u), "tspan") },
 	"about":   about,
 	"clock":   clock,
 	"mm":      mm,
@@ -100,11 +103,15 @@ func (s *Server) render(w http.ResponseWriter, r *http.Request, status int, name
 	_, _ = w.Write(buf.Bytes()) // the reader may have gone
 }
 
-var fraction = regexp.MustCompile(`(\d*) ?\b(\d+/\d+)`)
+// fraction is a proper fraction with the space that may set it off from a whole
+// number.
+var fraction = regexp.MustCompile(`(?:(\d+) )?\b(\d+/\d+)\b`)
 
 // proper marks fractions up, so that the typeface can draw them properly.
-func proper(text string) template.HTML {
-	return template.HTML(fraction.ReplaceAllString(template.HTMLEscapeString(text), `$1<span class="frac">$2</span>`))
+func proper(text string) template.HTML { return marked(text, "span") }
+
+func marked(text, tag string) template.HTML {
+	return template.HTML(fraction.ReplaceAllString(template.HTMLEscapeString(text), "$1<"+tag+` class="frac">$2</`+tag+">"))
 }
 
 func lengthHTML(l length.Length, u length.Unit) template.HTML { return proper(l.With(u)) }

@@ -42,6 +42,41 @@ type stationPage struct {
 	NotReady string // why the station cannot be shown yet
 }
 
+// First is the watch-out shown in full: the worst of this station, or one that
+// stops the card wherever it belongs.
+func (p *stationPage) First() *watchView {
+	if len(p.Watches) > 0 && (p.Watches[0].Here || p.Watches[0].Severity == advice.Stop) {
+		return &p.Watches[0]
+	}
+	return nil
+}
+
+// Rest are the others.
+func (p *stationPage) Rest() []watchView {
+	if p.First() != nil {
+		return p.Watches[1:]
+	}
+	return p.Watches
+}
+
+// RestWords counts the others.
+func (p *stationPage) RestWords() string {
+	here := 0
+	for _, w := range p.Rest() {
+		if w.Here {
+			here++
+		}
+	}
+	n := len(p.Rest())
+	switch {
+	case here == n && p.First() != nil:
+		return plural(n, "more watch-out")
+	case here == 0:
+		return plural(n, "watch-out") + " at other stations"
+	}
+	return plural(n, "more watch-out") + ", some at other stations"
+}
+
 // MM is the unit thicknesses are shown in: a sixteenth of an inch is too coarse.
 func (stationPage) MM() length.Unit { return length.Millimetres }
 
@@ -166,10 +201,10 @@ func (l *laid) layout() layoutView {
 		}
 	}
 	v.Mat, v.Panel = centred(v.Front, v.MatSize), centred(v.Front, v.PanelSize)
-	v.Text = max(v.Blank.W*0.75, v.Blank.H) * 0.03
+	v.Text = max(v.Blank.W*0.8, v.Blank.H) * 0.035
 	m := 5 * v.Text
 	v.View = box{-m, -m, v.Blank.W + 2*m, v.Blank.H + 2*m}
-	if l.board != nil {
+	if c.Line != nil {
 		v.PictureURL = fmt.Sprintf("%s?v=%d", cardPath(l.rev.CardID, "panel.svg"), l.rev.Seq)
 	}
 	return v
@@ -390,6 +425,16 @@ type barView struct {
 	Number      int
 }
 
+// chartName is how many characters of a name the chart has room for.
+const chartName = 20
+
+func shortened(s string, n int) string {
+	if r := []rune(s); len(r) > n {
+		return string(r[:n-1]) + "…"
+	}
+	return s
+}
+
 type tickView struct {
 	X     float64
 	Label string
@@ -397,9 +442,9 @@ type tickView struct {
 
 // Chart geometry, in the chart's own units.
 const (
-	chartWidth = 1000.0
-	chartRow   = 34.0
-	chartLeft  = 190.0
+	chartWidth = 600.0
+	chartRow   = 30.0
+	chartLeft  = 160.0
 )
 
 func (s *Server) ordered(r *http.Request, p *stationPage, l *laid) error {
@@ -459,7 +504,7 @@ func (p *planned) view(b *panel.Board) *orderView {
 		v.Reading = seconds(p.reading.Makespan)
 		v.Saved = v.Reading - v.Total
 	}
-	scale := (chartWidth - chartLeft - 30) / float64(max(1, sch.Makespan))
+	scale := (chartWidth - chartLeft - 20) / float64(max(1, sch.Makespan))
 	x := func(t int) float64 { return chartLeft + float64(t)*scale }
 	rows := map[int]int{} // row by area; -1 for the rest
 	hands := 0
@@ -488,7 +533,7 @@ func (p *planned) view(b *panel.Board) *orderView {
 		bar.Tail = x(dryAt) - x(placed.End)
 		if step.Area >= 0 {
 			a := b.Areas[step.Area]
-			key, label = step.Area, a.Name
+			key, label = step.Area, shortened(a.Name, chartName)
 			st.AreaID, st.AreaNumber, st.Cells = a.ID, step.Area+1, a.Cells
 			st.Mix = &p.plan.Mixes[step.Mix]
 			bar.Cells, bar.Hex = st.CellList(), st.Mix.Hex

@@ -1,0 +1,365 @@
+// Package sheet writes documents to print at true size.
+package sheet
+
+import (
+	"bytes"
+	"embed"
+	"fmt"
+	"image"
+	"image/draw"
+	"image/png"
+	"io"
+	"strconv"
+	"time"
+
+	"github.com/go-pdf/fpdf"
+
+	"chromaqua/core/card"
+	"chromaqua/core/fold"
+	"chromaqua/core/length"
+	"chromaqua/core/lineart"
+	"chromaqua/core/order"
+	"chromaqua/core/panel"
+	"chromaqua/core/steps"
+)
+
+//go:embed fonts/*.ttf
+var fonts embed.FS
+
+// Margins and sizes on the page, millimetres.
+const (
+	margin   = 14.0
+	rowHigh  = 6.2
+	smallest = 1.8 // radius of the smallest cell that has room for a number
+)
+
+// Bench is what a bench sheet is made from.
+type Bench struct {
+	Board    *panel.Board
+	Plan     *steps.Plan
+	Schedule *order.Schedule
+	Line     []byte // PNG of the line as large as the panel, clear where the paper is
+	Made     time.Time
+}
+
+// Write writes the bench sheet as a PDF: what to cut, what to mix, the picture
+// with numbered areas at true size, and the steps with the clock. Pages are US
+// letter for a card in inches and A4 for one in millimetres; the picture's page
+// is larger where the panel needs it.
+func (b *Bench) Write(w io.Writer) error {
+	d := &doc{Bench: b, unit: b.Board.Card.Unit}
+	d.start()
+	d.cutAndMix()
+	if err := d.picture(); err != nil {
+		return err
+	}
+	d.steps()
+	return d.pdf.Output(w)
+}
+
+// doc is a bench sheet being written.
+type doc struct {
+	*Bench
+	pdf  *fpdf.Fpdf
+	unit length.Unit
+}
+
+func (d *doc) card() *card.Card { return d.Board.Card }
+
+// Names the fonts have in the document.
+const (
+	words   = "words"
+	figures = "figures"
+)
+
+func (d *doc) start() {
+	paper := "Letter"
+	if d.unit == length.Millimetres {
+		paper = "A4"
+	}
+	p := fpdf.New("P", "mm", paper, "")
+	d.pdf = p
+	for _, f := range []struct{ family, style, file string }{
+		{words, "", "alegreya-400.ttf"}, {words, "I", "alegreya-400-italic.ttf"},
+		{figures, "", "atkinson-hyperlegible-next-400.ttf"}, {figures, "B", "atkinson-hyperlegible-next-600.ttf"},
+	} {
+		data, err := fonts.ReadFile("fonts/" + f.file)
+		if err != nil {
+			panic("sheet: embedded font: " + err.Error())
+		}
+		p.AddUTF8FontFromBytes(f.family, f.style, data)
+	}
+	p.SetMargins(margin, margin, margin)
+	p.SetAutoPageBreak(true, margin+6)
+	p.SetTitle(d.card().Name+", bench sheet", true)
+	p.SetCreationDate(d.Made)
+	p.SetModificationDate(d.Made)
+	p.SetTextColor(0x1e, 0x2a, 0x3a)
+	p.SetDrawColor(0x1e, 0x2a, 0x3a)
+	p.SetLineWidth(0.2)
+	p.SetFooterFunc(func() {
+		p.SetY(-margin)
+		p.SetFont(figures, "", 9)
+		p.CellFormat(0, 4, fmt.Sprintf("%s, page %d", d.card().Name, p.PageNo()), "", 0, "R", false, 0, "")
+	})
+}
+
+func (d *doc) heading(text string, size float64) {
+	d.pdf.SetFont(words, "", size)
+	d.pdf.Ln(size / 8)
+	d.pdf.MultiCell(0, size*0.45, text, "", "L", false)
+	d.pdf.Ln(1)
+}
+
+func (d *doc) text(text string) {
+	d.pdf.SetFont(figures, "", 11)
+	d.pdf.MultiCell(0, 5.2, text, "", "L", false)
+}
+
+func (d *doc) cutAndMix() {
+	c, p := d.card(), d.pdf
+	p.AddPage()
+	d.heading(c.Name, 24)
+	d.text(fmt.Sprintf("In all %s, hands on %s. Room %.0f °C, %.0f %% humidity, drying by %s. Times are estimates.",
+		minutes(d.Schedule.Makespan), minutes(d.Schedule.HandsOn(d.Plan.Instance)), c.Room.Celsius, c.Room.Humidity*100, c.Drying))
+	d.heading("Cut", 16)
+	for _, row := range d.cuts() {
+		p.SetFont(figures, "B", 11)
+		d.tickBox()
+		p.CellFormat(26, rowHigh, row[0], "", 0, "L", false, 0, "")
+		p.SetFont(figures, "", 11)
+		p.MultiCell(0, rowHigh, row[1], "", "L", false)
+	}
+	d.heading("Mix", 16)
+	for _, m := range d.Plan.Mixes {
+		d.mix(m)
+	}
+	d.text("Amounts hold a third to spare. Parts are of paint, not of water.")
+	if c.Notes != "" {
+		d.heading("Notes", 16)
+		d.text(c.Notes)
+	}
+}
+
+// cuts lists what is cut, with its size in the maker's unit.
+func (d *doc) cuts() [][2]string {
+	c := d.card()
+	blank := fold.BlankFor(c.Base.Front, c.Base.Fold)
+	base := blank.Size.With(d.unit)
+	if blank.Score != nil {
+		base += ", score at " + blank.Score.At.With(d.unit) + ", grain along the fold"
+	}
+	rows := [][2]string{{"Base", base}}
+	if c.Mat.On {
+		rows = append(rows, [2]string{"Mat", c.MatSize().With(d.unit)})
+	}
+	return append(rows, [2]string{"Panel", c.Panel().With(d.unit) + ", the painting paper"})
+}
+
+func (d *doc) tickBox() {
+	p := d.pdf
+	p.Rect(p.GetX(), p.GetY()+1.2, 3.6, 3.6, "D")
+	p.SetX(p.GetX() + 6)
+}
+
+func (d *doc) mix(m steps.Mix) {
+	p := d.pdf
+	x, y := p.GetXY()
+	d.fill(m.Hex)
+	p.Rect(x, y+0.6, 9, 5, "DF")
+	p.SetXY(x+12, y)
+	p.SetFont(figures, "B", 11)
+	p.CellFormat(62, rowHigh, card.MixName(m.Parts), "", 0, "L", false, 0, "")
+	p.SetFont(figures, "", 11)
+	p.CellFormat(24, rowHigh, string(m.Strength), "", 0, "L", false, 0, "")
+	p.CellFormat(26, rowHigh, fmt.Sprintf("about %.1f ml", m.ML), "", 0, "L", false, 0, "")
+	areas := ""
+	for i, a := range m.Areas {
+		if i > 0 {
+			areas += ", "
+		}
+		areas += a
+	}
+	p.MultiCell(0, rowHigh, areas, "", "L", false)
+	p.Ln(0.8)
+}
+
+func (d *doc) fill(hex string) {
+	v, err := strconv.ParseUint(hex[1:], 16, 32)
+	if err != nil {
+		panic("sheet: no colour: " + hex) // looks are made by the core
+	}
+	d.pdf.SetFillColor(int(v>>16), int(v>>8&0xff), int(v&0xff))
+}
+
+// picture draws the panel at true size with its areas numbered.
+func (d *doc) picture() error {
+	p, size := d.pdf, d.card().Panel()
+	w, h := size.W.MM(), size.H.MM()
+	pw, ph, _ := p.PageSize(0)
+	const around = 2*margin + 34 // heading and scale bar
+	p.AddPageFormat("P", fpdf.SizeType{Wd: max(pw, w+2*margin), Ht: max(ph, h+around)})
+	d.heading("The panel at true size", 16)
+	x, y := margin, p.GetY()+2
+	p.Rect(x, y, w, h, "D")
+	for _, o := range d.Board.Owner {
+		if o >= len(d.Board.Areas) {
+			return fmt.Errorf("bench sheet: cell of area %d of %d", o+1, len(d.Board.Areas))
+		}
+	}
+	looks := d.Board.Looks()
+	for i, owner := range d.Board.Owner {
+		if owner >= 0 {
+			d.fill(looks[owner].Dense.Dry)
+			d.shape(d.Board.Shapes[i], x, y)
+		}
+	}
+	if err := d.line(x, y, w, h); err != nil {
+		return err
+	}
+	p.SetFont(figures, "B", 8)
+	for i, owner := range d.Board.Owner {
+		if c := d.Board.Cells[i]; owner >= 0 && c.InscribedMM >= smallest {
+			d.number(min(x+w-3, max(x+3, x+c.Label.X)), min(y+h-3, max(y+3, y+c.Label.Y)), owner+1)
+		}
+	}
+	p.SetXY(margin, y+h+4)
+	d.scaleBar(margin, y+h+5)
+	p.SetXY(margin, y+h+12)
+	p.SetFont(figures, "", 11)
+	for i, a := range d.Board.Areas {
+		d.legend(i, a)
+	}
+	return nil
+}
+
+func (d *doc) legend(i int, a panel.Area) {
+	p := d.pdf
+	text := strconv.Itoa(i+1) + "  " + a.Name
+	for _, w := range a.Area.Washes {
+		text += fmt.Sprintf("; %s, %s, %s", card.MixName(w.Mix), w.Strength, w.Technique)
+	}
+	p.MultiCell(0, 5, text, "", "L", false)
+}
+
+func (d *doc) shape(o lineart.Outline, x, y float64) {
+	for _, ring := range o.Rings {
+		for i, pt := range ring {
+			if i == 0 {
+				d.pdf.MoveTo(x+pt.X, y+pt.Y)
+			} else {
+				d.pdf.LineTo(x+pt.X, y+pt.Y)
+			}
+		}
+		d.pdf.ClosePath()
+	}
+	d.pdf.DrawPath("f*") // even-odd, so that holes stay open
+}
+
+// line lays the line over the colours. The PDF library reads smooth
+// transparency from true-colour pictures only.
+func (d *doc) line(x, y, w, h float64) error {
+	m, err := png.Decode(bytes.NewReader(d.Line))
+	if err != nil {
+		return fmt.Errorf("bench sheet: the picture of the line: %w", err)
+	}
+	full := image.NewNRGBA(m.Bounds())
+	draw.Draw(full, full.Rect, m, m.Bounds().Min, draw.Src)
+	var buf bytes.Buffer
+	if err := png.Encode(&buf, full); err != nil {
+		return fmt.Errorf("bench sheet: the picture of the line: %w", err)
+	}
+	opt := fpdf.ImageOptions{ImageType: "PNG"}
+	d.pdf.RegisterImageOptionsReader("line", opt, &buf)
+	d.pdf.ImageOptions("line", x, y, w, h, false, opt, 0, "")
+	return d.pdf.Error()
+}
+
+func (d *doc) number(x, y float64, n int) {
+	p := d.pdf
+	p.SetFillColor(0xfb, 0xf8, 0xf1)
+	p.Circle(x, y, 2, "DF")
+	p.SetXY(x-3, y-2)
+	p.CellFormat(6, 4, strconv.Itoa(n), "", 0, "C", false, 0, "")
+}
+
+// scaleBar shows whether the printer kept the size.
+func (d *doc) scaleBar(x, y float64) {
+	p := d.pdf
+	long, parts, label := 50.8, 4, "This bar is 2 in long. If it is not, print at 100 %."
+	if d.unit == length.Millimetres {
+		long, parts, label = 50, 5, "This bar is 50 mm long. If it is not, print at 100 %."
+	}
+	for i := range parts {
+		style := "D"
+		if i%2 == 0 {
+			p.SetFillColor(0x1e, 0x2a, 0x3a)
+			style = "DF"
+		}
+		p.Rect(x+long/float64(parts)*float64(i), y, long/float64(parts), 2.4, style)
+	}
+	p.SetFont(figures, "", 9)
+	p.SetXY(x+long+3, y-0.8)
+	p.CellFormat(0, 4, label, "", 0, "L", false, 0, "")
+}
+
+func (d *doc) steps() {
+	p := d.pdf
+	p.AddPage()
+	d.heading("The steps, by the clock", 16)
+	hands := 0
+	for i, placed := range d.Schedule.Ops {
+		for _, h := range d.Schedule.Heat {
+			if h.Start >= hands && h.End <= placed.Start {
+				d.aside(h.Start, fmt.Sprintf("heat tool for %d s, until touch-dry", h.End-h.Start))
+			}
+		}
+		d.step(i+1, placed.Start, d.Plan.Steps[placed.Op])
+		hands = placed.End
+	}
+}
+
+func (d *doc) aside(at int, text string) {
+	d.pdf.SetFont(words, "I", 12)
+	d.pdf.CellFormat(0, rowHigh, clock(at)+"   "+text, "", 1, "L", false, 0, "")
+}
+
+func (d *doc) step(n, at int, s steps.Step) {
+	p := d.pdf
+	if _, ph := p.GetPageSize(); p.GetY() > ph-margin-26 {
+		p.AddPage()
+	}
+	p.SetFont(figures, "B", 11)
+	d.tickBox()
+	p.CellFormat(16, rowHigh, clock(at), "", 0, "L", false, 0, "")
+	p.CellFormat(9, rowHigh, strconv.Itoa(n), "", 0, "L", false, 0, "")
+	left := p.GetX()
+	p.MultiCell(0, rowHigh, s.Title, "", "L", false)
+	p.SetFont(figures, "", 10)
+	text := minutes(int(s.Dur / time.Second))
+	if s.Brush != "" {
+		text += ", " + s.Brush
+	}
+	text += ". " + s.Detail
+	if s.Dry > 0 {
+		text += " Touch-dry after " + minutes(int(s.Dry/time.Second)) + " of air."
+	}
+	if s.Caution != "" {
+		text += " " + s.Caution
+	}
+	p.SetX(left)
+	p.MultiCell(0, 4.8, text, "", "L", false)
+	p.Ln(1.2)
+}
+
+func clock(s int) string { return fmt.Sprintf("%d:%02d", s/3600, s/60%60) }
+
+func minutes(s int) string {
+	if s < 90 {
+		return fmt.Sprintf("%d s", s)
+	}
+	if m := (s + 30) / 60; m < 100 {
+		return fmt.Sprintf("%d min", m)
+	}
+	return fmt.Sprintf("%d h %d min", s/3600, s/60%60)
+}
