@@ -206,12 +206,12 @@ func (p *mixPart) part() (pigment.Part, error) {
 		part.Paint = known.Paint()
 		return part, nil
 	case len(p.K) != pigment.Bands || len(p.S) != pigment.Bands:
-		return part, fmt.Errorf("K and S need %d numbers each, 380 to 730 nm; they have %d and %d", pigment.Bands, len(p.K), len(p.S))
+		return part, fmt.Errorf("a part's K and S need %d numbers each, 380 to 730 nm; they have %d and %d", pigment.Bands, len(p.K), len(p.S))
 	}
 	part.Paint = pigment.Paint{K: pigment.Spectrum(p.K), S: pigment.Spectrum(p.S)}
 	for i := range pigment.Bands {
 		if !(part.Paint.K[i] >= 0 && part.Paint.S[i] >= 0) {
-			return part, errors.New("K and S cannot be negative")
+			return part, errors.New("a part's K and S cannot be negative")
 		}
 	}
 	return part, nil

@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"io"
 )
 
 // MaxJSON bounds the size of a card's JSON, bytes.
@@ -42,9 +41,6 @@ func Decode(b []byte) (*Card, error) {
 	var c Card
 	if err := d.Decode(&c); err != nil {
 		return nil, fmt.Errorf("card.json cannot be read: %w", explain(err))
-	}
-	if _, err := d.Token(); !errors.Is(err, io.EOF) {
-		return nil, errors.New("card.json holds something after the card")
 	}
 	return &c, c.Check()
 }

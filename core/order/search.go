@@ -141,7 +141,6 @@ type search struct {
 	bestSeq  []int32
 	bestCost cost
 	tick     int
-	soft     bool // makespan is settled: improve the softer goals
 }
 
 // A cost is compared by its fields in order.

@@ -8,7 +8,6 @@ import (
 	"errors"
 	"fmt"
 	"image"
-	"image/color"
 	"math"
 
 	"golang.org/x/image/draw"
@@ -57,20 +56,31 @@ func Compose(c *card.Card, scan *image.Gray) (*image.Gray, float64, error) {
 		return nil, 0, lineart.ErrTooLarge
 	}
 	sheet := image.NewGray(image.Rect(0, 0, w, h))
-	draw.Draw(sheet, sheet.Rect, image.NewUniform(color.Gray{Y: paperGrey}), image.Point{}, draw.Src)
+	for i := range sheet.Pix {
+		sheet.Pix[i] = paperGrey
+	}
 	at := image.Rect(px(l.X), px(l.Y), px(l.X)+px(l.Width), px(l.Y)+px(l.Height()))
 	if at.Intersect(sheet.Rect).Empty() {
 		return nil, 0, ErrOffPanel
 	}
 	switch {
 	case dpi == own:
-		draw.Draw(sheet, flat.Rect.Add(at.Min), flat, image.Point{}, draw.Src)
+		paste(sheet, flat, at.Min)
 	case dpi < own:
 		draw.ApproxBiLinear.Scale(sheet, at, shrink(flat, int(own/dpi)), shrunk(flat, int(own/dpi)), draw.Src, nil)
 	default:
 		draw.CatmullRom.Scale(sheet, at, flat, flat.Rect, draw.Src, nil)
 	}
 	return sheet, dpi, nil
+}
+
+// paste copies src into dst with its top left corner at p; what overhangs is cut
+// off. The general image/draw takes ten times as long for grey on grey.
+func paste(dst, src *image.Gray, p image.Point) {
+	at := src.Rect.Add(p).Intersect(dst.Rect)
+	for y := at.Min.Y; y < at.Max.Y; y++ {
+		copy(dst.Pix[dst.PixOffset(at.Min.X, y):dst.PixOffset(at.Max.X-1, y)+1], src.Pix[src.PixOffset(at.Min.X-p.X, y-p.Y):])
+	}
 }
 
 // shrink averages k × k blocks, so that a bilinear step afterwards cannot miss

@@ -1,0 +1,50 @@
+# Everything here works on a fresh Debian machine with Go; rebuilding the
+# stylesheet and running the tests also need Node.
+
+.DEFAULT_GOAL := help
+BIN := bin/chromaqua
+ADDR ?= 127.0.0.1:8417
+
+help: ## list the targets
+	@grep -hE '^[a-z-]+:.*## ' $(MAKEFILE_LIST) | sed -E 's/^([a-z-]+):.*## /\1\t/' | expand -t 10
+
+build: ## build the program as one static binary
+	CGO_ENABLED=0 go build -trimpath -ldflags='-s -w' -o $(BIN) ./cmd/chromaqua
+
+demo: build ## start the application with the sample studio
+	$(BIN) demo --addr $(ADDR)
+
+tools:
+	@scripts/install-test-tools
+
+node_modules: package-lock.json
+	npm ci --no-audit --no-fund
+	@touch node_modules
+
+lint: ## gofmt, go vet, staticcheck
+	@test -z "$$(gofmt -l cmd core internal *.go)" || { gofmt -l cmd core internal *.go; echo 'run: gofmt -w'; exit 1; }
+	go vet ./...
+	go tool staticcheck ./...
+
+css: node_modules ## rebuild the stylesheet from its sources
+	npm run --silent css
+
+css-fresh: node_modules
+	@scripts/css-is-fresh
+
+test: tools node_modules lint css-fresh ## everything that must hold: linters, all tests with the race detector, the browser
+	CHROMAQUA_TOOLS=required go test -race -timeout 20m ./...
+
+bench: ## the benchmarks
+	go test -run '^$$' -bench . -benchmem ./...
+
+fuzz: ## fuzz every parser for a while (FUZZTIME=30s each)
+	@scripts/fuzz $(or $(FUZZTIME),30s)
+
+shots: build tools ## make docs/screenshots again from the demo data
+	CHROMAQUA_SHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run TestShots ./internal/web
+
+drawings: ## render the sample drawings again (needs rsvg-convert)
+	for f in internal/demo/drawings/*.svg; do rsvg-convert -d 300 -p 300 -b white $$f -o $${f%.svg}.png; done
+
+.PHONY: help build demo tools lint css css-fresh test bench fuzz shots drawings

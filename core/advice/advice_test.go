@@ -1,0 +1,151 @@
+package advice_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/advice"
+	"chromaqua/core/card"
+	"chromaqua/core/fold"
+	"chromaqua/core/length"
+	"chromaqua/core/panel"
+	"chromaqua/core/panel/paneltest"
+	"chromaqua/core/pigment"
+)
+
+func wash(t card.Technique, s pigment.Strength, ci string) card.Wash {
+	return card.Wash{Technique: t, Strength: s, Mix: []card.Part{{CI: ci, Parts: 1}}}
+}
+
+// painted is a good card: two areas that read apart and do not make mud.
+func painted(t *testing.T) (*card.Card, *panel.Sheet) {
+	c, s := paneltest.Card(t, 2, 1)
+	paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.Flat, pigment.Milk, "PB29"))
+	paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(card.Flat, pigment.WeakTea, "PB15:3"))
+	return c, s
+}
+
+func rules(ws []advice.Watch) (out []string) {
+	for _, w := range ws {
+		out = append(out, w.Rule)
+	}
+	return out
+}
+
+func watches(c *card.Card, s *panel.Sheet) []advice.Watch {
+	return advice.Watches(advice.Gather(c, panel.Resolve(c, s)))
+}
+
+func TestAGoodCardHasNothingToWatch(t *testing.T) {
+	assert.Empty(t, rules(watches(painted(t))))
+}
+
+// Each rule speaks when it should, with a reason, and the fix it offers names
+// an edit.
+func TestRules(t *testing.T) {
+	for _, tc := range []struct {
+		rule     string
+		severity advice.Severity
+		station  advice.Station
+		change   func(*card.Card)
+	}{
+		{"no-envelope", advice.Stop, advice.Format, func(c *card.Card) {
+			c.SetFreeFront(length.Size{W: 300 * length.Millimetre, H: 300 * length.Millimetre}, fold.Top)
+		}},
+		{"ink-runs", advice.Stop, advice.Line, func(c *card.Card) { c.Ink = "dye" }},
+		{"paper-too-weak", advice.Mind, advice.Line, func(c *card.Card) { c.Paper = "card" }},
+		{"line-overhangs", advice.Note, advice.Line, func(c *card.Card) { c.Line.Y -= c.Line.Y + length.Millimetre }},
+		{"lost-cells", advice.Mind, advice.Line, func(c *card.Card) {
+			c.Areas[0].Cells = append(c.Areas[0].Cells, card.Spot{U: 5, V: 5, MM2: 400})
+		}},
+		{"mud-joined", advice.Stop, advice.Colour, func(c *card.Card) {
+			c.Areas[0].Washes[0], c.Areas[1].Washes[0] = wash(card.Flat, pigment.Tea, "PO62"), wash(card.Flat, pigment.Milk, "PB29")
+			c.SetJoin("a1", "a2", true)
+		}},
+		{"mud-if-met", advice.Note, advice.Colour, func(c *card.Card) {
+			c.Areas[0].Washes[0], c.Areas[1].Washes[0] = wash(card.Flat, pigment.Tea, "PO62"), wash(card.Flat, pigment.Milk, "PB29")
+		}},
+		{"melts-together", advice.Mind, advice.Colour, func(c *card.Card) {
+			c.Areas[0].Washes[0] = wash(card.PullOut, pigment.WeakTea, "PB15:3")
+		}},
+		{"forgotten-cells", advice.Note, advice.Colour, func(c *card.Card) { c.Areas[0].Cells = nil }},
+	} {
+		t.Run(tc.rule, func(t *testing.T) {
+			c, s := painted(t)
+			tc.change(c)
+			var found *advice.Watch
+			for _, w := range watches(c, s) {
+				if w.Rule == tc.rule {
+					found = &w
+				}
+			}
+			require.NotNil(t, found, "got %v", rules(watches(c, s)))
+			assert.Equal(t, tc.severity, found.Severity)
+			assert.Equal(t, tc.station, found.Station)
+			assert.NotEmpty(t, found.What)
+			assert.NotEmpty(t, found.Why)
+			if found.Fix != nil {
+				assert.NotEmpty(t, found.Fix.Label)
+				assert.NotEmpty(t, found.Fix.Edit)
+			}
+		})
+	}
+}
+
+func TestLeakBetweenColours(t *testing.T) {
+	c, s := painted(t)
+	a, b := paneltest.CellAt(t, c, s, 0, 0), paneltest.CellAt(t, c, s, 1, 0)
+	leaky := *s
+	drawing := *s.Drawing
+	leaky.Drawing = &drawing
+	drawing.Leaks = append(drawing.Leaks, struct {
+		X       float64 `json:"x_mm"`
+		Y       float64 `json:"y_mm"`
+		WidthMM float64 `json:"width_mm"`
+		Stubs   int     `json:"stubs"`
+		A       int     `json:"a"`
+		B       int     `json:"b"`
+	}{10, 10, 0.6, 2, a, b})
+	assert.Equal(t, []string{"leak"}, rules(watches(c, &leaky)))
+	drawing.Leaks[0].WidthMM = 0.1
+	assert.Empty(t, rules(watches(c, &leaky)), "a hair closes with ink")
+	drawing.Leaks[0].WidthMM = 0.6
+	c.Areas[1].Washes = nil
+	assert.NotContains(t, rules(watches(c, &leaky)), "leak", "nothing runs into bare paper's colour")
+}
+
+func TestMudIsOnlyToldOnce(t *testing.T) {
+	c, s := painted(t)
+	c.Areas[0].Washes[0], c.Areas[1].Washes[0] = wash(card.Flat, pigment.Tea, "PO62"), wash(card.Flat, pigment.Milk, "PB29")
+	c.SetJoin("a1", "a2", true)
+	assert.NotContains(t, rules(watches(c, s)), "mud-if-met")
+}
+
+func TestAreasPaintedAlikeMayMelt(t *testing.T) {
+	c, s := painted(t)
+	c.Areas[0].Washes = c.Areas[1].Washes
+	assert.NotContains(t, rules(watches(c, s)), "melts-together")
+}
+
+func TestWorstFirst(t *testing.T) {
+	c, s := painted(t)
+	c.Ink = "dye"
+	c.Areas[0].Cells = nil
+	c.Paper = "card"
+	rank := map[advice.Severity]int{advice.Stop: 0, advice.Mind: 1, advice.Note: 2}
+	last := 0
+	for _, w := range watches(c, s) {
+		assert.GreaterOrEqual(t, rank[w.Severity], last)
+		last = rank[w.Severity]
+	}
+	assert.Equal(t, 2, last)
+}
+
+// Before the line has been read, rules about the board keep still.
+func TestWithoutABoard(t *testing.T) {
+	c, _ := painted(t)
+	c.Ink = "dye"
+	assert.Equal(t, []string{"ink-runs"}, rules(advice.Watches(advice.Gather(c, nil))))
+}

@@ -1,0 +1,222 @@
+package card_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/card"
+	"chromaqua/core/fold"
+	"chromaqua/core/length"
+	"chromaqua/core/pigment"
+	"chromaqua/core/shelf"
+)
+
+func Example() {
+	c := card.New("Beach count", length.Inches)
+	_ = c.SetFormat("a7", false, fold.Top)
+	fmt.Println("panel", c.Panel().With(c.Unit))
+	// Output:
+	// panel 4 1/2 × 6 1/2 in
+}
+
+// full is a card that uses everything.
+func full(t testing.TB) *card.Card {
+	c := card.New("Full", length.Inches)
+	c.Notes = "two lines\nof notes"
+	c.Place(card.Line{Image: strings.Repeat("ab", 32), Title: "Drawing", WidthPX: 900, HeightPX: 600, Width: 3 * length.Inch})
+	for _, name := range []string{"Sky", "Sea"} {
+		id := c.AddArea(name)
+		a, err := c.AreaByID(id)
+		require.NoError(t, err)
+		a.Cells = []card.Spot{{U: 0.25, V: 0.125, MM2: 12.5}}
+		require.NoError(t, a.AddWash())
+		require.NoError(t, a.AddWash())
+	}
+	c.SetJoin("a1", "a2", true)
+	require.NoError(t, c.Check())
+	return c
+}
+
+func TestEncodeThenDecodeIsTheIdentity(t *testing.T) {
+	c := full(t)
+	doc, err := c.Encode()
+	require.NoError(t, err)
+	back, err := card.Decode(doc)
+	require.NoError(t, err)
+	assert.Equal(t, c, back)
+}
+
+func TestDecodeRefuses(t *testing.T) {
+	doc, err := full(t).Encode()
+	require.NoError(t, err)
+	good := string(doc)
+	for _, tc := range []struct{ name, from, to, why string }{
+		{"another kind", `"chromaqua-card"`, `"shopping-list"`, "no card"},
+		{"a newer version", `"version": 1`, `"version": 2`, "newer program"},
+		{"version nought", `"version": 1`, `"version": 0`, "does not exist"},
+		{"an unknown field", `"notes"`, `"nodes"`, "nodes"},
+		{"a wrong type", `"width_px": 900`, `"width_px": "wide"`, "line.width_px"},
+		{"a wrong length", `"3 in"`, `"three"`, "three"},
+		{"an unknown paint", `"PB29"`, `"PB999"`, "PB999"},
+		{"an unknown technique", `"glaze"`, `"drench"`, "drench"},
+		{"an unknown strength", `"tea"`, `"soup"`, "soup"},
+		{"an unknown paper", `"cotton-cp"`, `"parchment"`, "parchment"},
+		{"an unknown format", `"format": "a2"`, `"format": "z9"`, "z9"},
+		{"an unknown fold", `"fold": "side"`, `"fold": "middle"`, "middle"},
+		{"a hash that is none", strings.Repeat("ab", 32), "../../etc/passwd", "SHA-256"},
+		{"a join with nobody", `"a2"
+    ]`, `"a7"
+    ]`, "a7"},
+		{"a desert", `"humidity": 0.5`, `"humidity": 7`, "humid"},
+		{"something after it", "\n}\n", "\n}\n{}", "at byte"},
+		{"half of it", `"areas"`, "", "at byte"},
+	} {
+		t.Run(tc.name, func(t *testing.T) {
+			require.Contains(t, good, tc.from)
+			bad := strings.Replace(good, tc.from, tc.to, 1)
+			if tc.to == "" {
+				bad = good[:strings.Index(good, tc.from)]
+			}
+			_, err := card.Decode([]byte(bad))
+			assert.ErrorContains(t, err, tc.why)
+		})
+	}
+	_, err = card.Decode(make([]byte, card.MaxJSON+1))
+	assert.ErrorContains(t, err, "larger")
+}
+
+func FuzzDecode(f *testing.F) {
+	doc, err := full(f).Encode()
+	require.NoError(f, err)
+	f.Add(doc)
+	f.Add([]byte(`{"kind":"chromaqua-card","version":1}`))
+	f.Fuzz(func(t *testing.T, b []byte) {
+		c, err := card.Decode(b)
+		if err != nil {
+			return
+		}
+		again, err := c.Encode()
+		require.NoError(t, err)
+		_, err = card.Decode(again)
+		require.NoError(t, err, "what was accepted is accepted again")
+		c.Panel()
+		c.Stack()
+	})
+}
+
+func TestCheckRefuses(t *testing.T) {
+	for why, change := range map[string]func(*card.Card){
+		"give the card a name":     func(c *card.Card) { c.Name = "  " },
+		"10000 characters":         func(c *card.Card) { c.Name = strings.Repeat("x", 10_000) },
+		"cannot be written":        func(c *card.Card) { c.Name = "a\x00b" },
+		"notes are longer":         func(c *card.Card) { c.Notes = strings.Repeat("x", card.MaxNotes+1) },
+		"leave no panel":           func(c *card.Card) { c.Mat.Border = 2 * length.Inch },
+		"cannot be negative":       func(c *card.Card) { c.Mat.Reveal = -1 },
+		"outside":                  func(c *card.Card) { c.SetFreeFront(length.Size{W: 1, H: 1}, fold.Top) },
+		"measure it again":         func(c *card.Card) { c.Line.Width = 0 },
+		"off the panel":            func(c *card.Card) { c.Line.X = 3 * length.Metre },
+		"pixels cannot be":         func(c *card.Card) { c.Line.WidthPX = 0 },
+		"stands twice":             func(c *card.Card) { c.Areas[1].ID = c.Areas[0].ID },
+		"far off":                  func(c *card.Card) { c.Areas[0].Cells[0].U = 1e9 },
+		"joined to itself":         func(c *card.Card) { c.SetJoin("a1", "a1", true) },
+		"no way of drying":         func(c *card.Card) { c.Drying = "sun" },
+		"use 1 to 20":              func(c *card.Card) { c.Areas[0].Washes[0].Mix[0].Parts = 99 },
+		"one to 3 paints":          func(c *card.Card) { c.Areas[0].Washes[0].Mix = nil },
+		"PB29 stands twice in the": func(c *card.Card) { m := &c.Areas[0].Washes[0].Mix; *m = append(*m, (*m)[0]) },
+	} {
+		c := full(t)
+		change(c)
+		assert.ErrorContains(t, c.Check(), why)
+	}
+}
+
+func TestPanelIsWhatBordersLeave(t *testing.T) {
+	c := card.New("x", length.Inches)
+	assert.Equal(t, "3 3/4 × 5 in", c.Panel().With(length.Inches))
+	c.SetMat(card.Mat{On: false, Border: length.Inch / 4, Reveal: length.Inch})
+	assert.Equal(t, "3 3/4 × 5 in", c.Panel().With(length.Inches), "without a mat its reveal does not count")
+	c.SetMat(card.Mat{})
+	assert.Equal(t, c.Base.Front, c.Panel(), "a panel may cover the front")
+}
+
+func TestStackGrowsWithMatAndFold(t *testing.T) {
+	c := card.New("x", length.Inches)
+	with := fold.Thickness(c.Stack())
+	c.Mat.On = false
+	assert.Less(t, fold.Thickness(c.Stack()), with)
+	c.Mat.On = true
+	c.Base.Fold = fold.Flat
+	assert.Less(t, fold.Thickness(c.Stack()), with)
+}
+
+func TestTheLineKeepsItsPlaceWhenTheFormatChanges(t *testing.T) {
+	c := full(t)
+	offCentre := func() (x, y length.Length) {
+		p := c.Panel()
+		return c.Line.X + c.Line.Width/2 - p.W/2, c.Line.Y + c.Line.Height()/2 - p.H/2
+	}
+	c.Line.X += length.Inch / 4
+	x, y := offCentre()
+	require.NoError(t, c.SetFormat("a7", true, fold.Top))
+	c.SetMat(card.Mat{On: true, Border: length.Inch / 2, Reveal: length.Inch / 4})
+	nx, ny := offCentre()
+	assert.InDelta(t, float64(x), float64(nx), 4, "to the nanometre, but for halves")
+	assert.InDelta(t, float64(y), float64(ny), 4)
+	assert.Error(t, c.SetFormat("nonsense", false, fold.Top))
+}
+
+func TestAreasComeAndGo(t *testing.T) {
+	c := full(t)
+	c.RemoveArea("a1")
+	assert.Empty(t, c.Joins, "its joins go with it")
+	assert.Equal(t, "a3", c.AddArea(""), "an id is the next that is free")
+	assert.Equal(t, "Area 3", c.Areas[1].Name)
+	_, err := c.AreaByID("a1")
+	assert.ErrorContains(t, err, "gone")
+	c.SetJoin("a2", "a3", true)
+	assert.True(t, c.Joined("a3", "a2"))
+	c.SetJoin("a3", "a2", false)
+	assert.False(t, c.Joined("a2", "a3"))
+}
+
+func TestDip(t *testing.T) {
+	w := card.Wash{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
+	require.NoError(t, w.Dip("PV19", 2))
+	require.NoError(t, w.Dip("PB29", 1))
+	assert.Equal(t, "PB29 + PV19 2:2", card.MixName(w.Mix))
+	require.NoError(t, w.Dip("PY3", 1))
+	assert.ErrorContains(t, w.Dip("PO62", 1), "at most 3 paints")
+	require.NoError(t, w.Dip("PB29", -2))
+	assert.Equal(t, "PV19 + PY3 2:1", card.MixName(w.Mix), "a paint without parts leaves the mix")
+	require.NoError(t, w.Dip("PB999", -1), "taking out what is not there changes nothing")
+	require.NoError(t, w.Dip("PY3", -1))
+	assert.ErrorContains(t, w.Dip("PV19", -5), "at least one paint")
+	assert.Error(t, w.Dip("PV19", 100))
+	assert.NoError(t, w.Check(), "a refused dip leaves a good wash")
+}
+
+func TestWashesAreLimited(t *testing.T) {
+	a := card.Area{Name: "Sky"}
+	for range card.MaxWashes {
+		require.NoError(t, a.AddWash())
+	}
+	assert.ErrorContains(t, a.AddWash(), "no more")
+	assert.Equal(t, card.Flat, a.Washes[0].Technique)
+	assert.Equal(t, card.Glaze, a.Washes[1].Technique)
+	_, err := a.Wash(card.MaxWashes)
+	assert.ErrorContains(t, err, "gone")
+}
+
+func TestShelfDefaultsAreUsable(t *testing.T) {
+	for _, p := range shelf.Papers() {
+		for _, k := range shelf.Inks() {
+			c := full(t)
+			c.Paper, c.Ink = p.ID, k.ID
+			assert.NoError(t, c.Check())
+		}
+	}
+}

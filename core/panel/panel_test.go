@@ -1,0 +1,194 @@
+package panel_test
+
+import (
+	"context"
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"chromaqua/core/card"
+	"chromaqua/core/length"
+	"chromaqua/core/lineart"
+	"chromaqua/core/panel"
+	"chromaqua/core/panel/paneltest"
+	"chromaqua/core/pigment"
+)
+
+func flat(ci string, s pigment.Strength) card.Wash {
+	return card.Wash{Technique: card.Flat, Strength: s, Mix: []card.Part{{CI: ci, Parts: 1}}}
+}
+
+func TestCellsOfTheComposedPanel(t *testing.T) {
+	c, s := paneltest.Card(t, 3, 2)
+	require.Len(t, s.Cells, 7, "six squares and the outside")
+	assert.True(t, s.Cells[0].Outside)
+	side := paneltest.CellMM - paneltest.LineMM
+	for _, cell := range s.Cells[1:] {
+		assert.InDelta(t, side*side, cell.AreaMM2, 8)
+		assert.InDelta(t, 4*side, s.Edges[cell.ID-1], 4, "outline")
+	}
+	p := c.Panel()
+	assert.InDelta(t, p.W.MM()*300/25.4, s.W, 1, "the sheet is the panel at the scan's resolution")
+}
+
+func TestAreasFindTheirCellsAgain(t *testing.T) {
+	c, s := paneltest.Card(t, 3, 2)
+	id := paneltest.Area(t, c, s, "Corner", [][2]int{{0, 0}, {1, 0}})
+	b := panel.Resolve(c, s)
+	require.Len(t, b.Areas[0].Cells, 2)
+	assert.Empty(t, b.Areas[0].Lost)
+
+	// Moving and resizing the line takes the areas along.
+	scan := paneltest.Scan(3, 2)
+	c.Line.X += 4 * length.Millimetre
+	c.Line.Y -= 9 * length.Millimetre
+	c.Line.Width = c.Line.Width * 11 / 10
+	moved, err := panel.Read(context.Background(), c, scan, nil)
+	require.NoError(t, err)
+	again := panel.Resolve(c, moved)
+	require.Len(t, again.Areas[0].Cells, 2)
+	assert.Empty(t, again.Areas[0].Lost)
+	x, y := c.Line.X.MM()+1.1*12, c.Line.Y.MM()+1.1*12
+	assert.Contains(t, again.Areas[0].Cells, moved.At(lineart.Point{X: x, Y: y}), "the first square, wherever it went")
+
+	// Cells that went off the panel are reported, not dropped.
+	c.Line.X -= 40 * length.Millimetre
+	off, err := panel.Read(context.Background(), c, scan, nil)
+	require.NoError(t, err)
+	lost := panel.Resolve(c, off)
+	assert.NotEmpty(t, lost.Areas[0].Lost)
+	a, err := c.AreaByID(id)
+	require.NoError(t, err)
+	assert.Len(t, a.Cells, 2, "the document keeps them")
+}
+
+func TestAssignMovesCells(t *testing.T) {
+	c, s := paneltest.Card(t, 2, 1)
+	one := paneltest.Area(t, c, s, "One", [][2]int{{0, 0}, {1, 0}})
+	two := paneltest.Area(t, c, s, "Two", [][2]int{{1, 0}})
+	b := panel.Resolve(c, s)
+	assert.Len(t, b.Areas[0].Cells, 1, "a cell belongs to one area")
+	assert.Len(t, b.Areas[1].Cells, 1)
+	require.Len(t, b.Touching, 1)
+	assert.InDelta(t, paneltest.LineMM, b.Touching[0].LineMM, 0.15)
+	assert.InDelta(t, paneltest.CellMM*math.Pi/4, b.Touching[0].BorderMM, 0.5, "cracks are counted as if they ran every which way")
+
+	require.NoError(t, b.Assign("", b.Areas[0].Cells))
+	b = panel.Resolve(c, s)
+	assert.Empty(t, b.Areas[0].Cells, "freed")
+	assert.Error(t, b.Assign("nobody", []int{1}))
+	assert.ErrorContains(t, b.Assign(one, []int{99}), "no cell 99")
+	assert.NoError(t, b.Assign(two, []int{1}))
+}
+
+func TestSimilarCells(t *testing.T) {
+	c, s := paneltest.Card(t, 3, 2)
+	b := panel.Resolve(c, s)
+	id := paneltest.CellAt(t, c, s, 1, 1)
+	assert.Len(t, b.Similar(id), 6, "all squares, not the outside")
+	paneltest.Area(t, c, s, "Taken", [][2]int{{0, 0}})
+	assert.Len(t, panel.Resolve(c, s).Similar(id), 5, "not what belongs to another area")
+	assert.Nil(t, b.Similar(0))
+	assert.Nil(t, b.Similar(99))
+}
+
+func TestComposeRefuses(t *testing.T) {
+	c, _ := paneltest.Card(t, 2, 1)
+	scan := paneltest.Scan(2, 1)
+	for _, tc := range []struct {
+		name, why string
+		change    func(*card.Card)
+	}{
+		{"off the panel", "off the panel", func(c *card.Card) { c.Line.X = 500 * length.Millimetre }},
+		{"another image", "place the image again", func(c *card.Card) { c.Line.WidthPX++ }},
+		{"impossible width", "measure the image again", func(c *card.Card) { c.Line.Width = 2 * length.Millimetre }},
+		{"no line", "no line image", func(c *card.Card) { c.Line = nil }},
+	} {
+		t.Run(tc.name, func(t *testing.T) {
+			bad := *c
+			line := *c.Line
+			bad.Line = &line
+			tc.change(&bad)
+			_, err := panel.Read(context.Background(), &bad, scan, nil)
+			assert.ErrorContains(t, err, tc.why)
+		})
+	}
+}
+
+func TestLooks(t *testing.T) {
+	paper := panel.LookOf("cotton-cp", nil)
+	assert.Equal(t, paper.Dense.Dry, paper.Dense.Wet, "bare paper is not wetted")
+	tea := panel.LookOf("cotton-cp", []card.Wash{flat("PB29", pigment.Tea)})
+	assert.NotEqual(t, tea.Dense.Dry, tea.Dense.Wet)
+	assert.False(t, tea.Pulled)
+
+	pulled := flat("PB29", pigment.Milk)
+	pulled.Technique = card.PullOut
+	look := panel.LookOf("cotton-cp", []card.Wash{pulled})
+	assert.True(t, look.Pulled)
+	assert.Greater(t, look.Thin.Lab.L, look.Dense.Lab.L+15, "pulled out to nearly nothing")
+
+	drop := flat("PV19", pigment.Milk)
+	drop.Technique = card.WetOnWet
+	into := panel.LookOf("cotton-cp", []card.Wash{flat("PB29", pigment.Tea), drop})
+	assert.True(t, into.Spread)
+	over := panel.LookOf("cotton-cp", []card.Wash{flat("PB29", pigment.Tea), flat("PV19", pigment.Milk)})
+	assert.NotEqual(t, over.Dense.Dry, into.Dense.Dry, "a drop-in mixes, a second coat lies on top")
+}
+
+func TestMisjudgedBracketsTheColour(t *testing.T) {
+	for _, p := range pigment.Library() {
+		w := flat(p.CI, pigment.Tea)
+		thin, thick := panel.Misjudged("cotton-cp", w)
+		l := panel.LookOf("cotton-cp", []card.Wash{w}).Dense.Lab.L
+		assert.GreaterOrEqual(t, thin.Lab.L+1e-9, l, p.CI)
+		assert.LessOrEqual(t, thick.Lab.L-1e-9, l, p.CI)
+	}
+}
+
+// Whatever is assigned, every cell has at most one owner and resolving what was
+// stored gives it back.
+func TestAssignThenResolveIsTheIdentity(t *testing.T) {
+	base, s := paneltest.Card(t, 3, 2)
+	rapid.Check(t, func(rt *rapid.T) {
+		c := *base
+		c.Areas = nil
+		n := rapid.IntRange(1, 3).Draw(rt, "areas")
+		want := make([]int, len(s.Cells))
+		for i := range want {
+			want[i] = -1
+		}
+		for a := range n {
+			id := c.AddArea("")
+			cells := rapid.SliceOfDistinct(rapid.IntRange(1, len(s.Cells)), rapid.ID[int]).Draw(rt, "cells")
+			require.NoError(t, panel.Resolve(&c, s).Assign(id, cells))
+			for _, cell := range cells {
+				want[cell-1] = a
+			}
+		}
+		require.Equal(t, want, panel.Resolve(&c, s).Owner)
+	})
+}
+
+func BenchmarkResolve(b *testing.B) {
+	c, s := paneltest.Card(b, 4, 5)
+	for row := range 5 {
+		paneltest.Area(b, c, s, "", [][2]int{{0, row}, {1, row}, {2, row}, {3, row}}, flat("PB29", pigment.Tea))
+	}
+	for b.Loop() {
+		panel.Resolve(c, s).Looks()
+	}
+}
+
+func BenchmarkRead(b *testing.B) {
+	c, _ := paneltest.Card(b, 4, 5)
+	scan := paneltest.Scan(4, 5)
+	for b.Loop() {
+		if _, err := panel.Read(context.Background(), c, scan, func(string, float64) {}); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

@@ -1,0 +1,96 @@
+package chromaqua_test
+
+import (
+	"go/parser"
+	"go/token"
+	"io/fs"
+	"path"
+	"path/filepath"
+	"slices"
+	"strconv"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// rooms lists every package with the packages of this module it may know.
+// Arrows point down only: cmd → internal → core, and in this order inside core.
+var rooms = map[string][]string{
+	"core/length":          {},
+	"core/drying":          {},
+	"core/pigment":         {},
+	"core/lineart":         {},
+	"core/order":           {},
+	"core/fold":            {"core/length"},
+	"core/shelf":           {"core/drying", "core/length"},
+	"core/card":            {"core/drying", "core/fold", "core/length", "core/pigment", "core/shelf"},
+	"core/panel":           {"core/card", "core/length", "core/lineart", "core/pigment", "core/shelf"},
+	"core/panel/paneltest": {"core/card", "core/length", "core/panel"},
+	"core/steps":           {"core/card", "core/drying", "core/order", "core/panel", "core/pigment", "core/shelf"},
+	"core/advice":          {"core/card", "core/fold", "core/panel", "core/pigment", "core/shelf"},
+
+	"internal/picture":  {"core/lineart"},
+	"internal/store":    {"core/card", "core/length"},
+	"internal/cardfile": {"core/card", "internal/picture", "internal/store"},
+	"internal/sheet":    {"core/card", "core/fold", "core/length", "core/lineart", "core/order", "core/panel", "core/steps"},
+	"internal/demo":     {"core/...", "internal/picture", "internal/store"},
+	"internal/web":      {"core/...", "internal/cardfile", "internal/picture", "internal/sheet", "internal/store"},
+
+	"cmd/chromaqua": {"core/...", "internal/demo", "internal/picture", "internal/store", "internal/web"},
+}
+
+// outside is what the core must not reach: the world, and ways to keep secrets.
+var outside = []string{"net", "net/http", "database/sql", "os", "io/fs", "path/filepath", "html/template", "text/template", "log", "log/slog", "syscall", "unsafe"}
+
+// Every package imports only what the plan of the house allows, and every
+// package is in the plan.
+func TestImportsFollowThePlan(t *testing.T) {
+	seen := map[string]bool{}
+	err := filepath.WalkDir(".", func(file string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() || !strings.HasSuffix(file, ".go") || strings.HasSuffix(file, "_test.go") || strings.HasPrefix(file, "node_modules") {
+			return err
+		}
+		room := path.Dir(filepath.ToSlash(file))
+		allowed, planned := rooms[room]
+		if !assert.True(t, planned, "package %s is not in the plan; add it, with what it may import", room) {
+			return nil
+		}
+		seen[room] = true
+		f, err := parser.ParseFile(token.NewFileSet(), file, nil, parser.ImportsOnly)
+		require.NoError(t, err)
+		for _, spec := range f.Imports {
+			name, err := strconv.Unquote(spec.Path.Value)
+			require.NoError(t, err)
+			if own, ok := strings.CutPrefix(name, "chromaqua/"); ok {
+				fits := slices.Contains(allowed, own) || slices.Contains(allowed, "core/...") && strings.HasPrefix(own, "core/")
+				assert.True(t, fits, "%s imports %s; the plan does not allow it", file, own)
+			}
+			if strings.HasPrefix(room, "core/") {
+				assert.NotContains(t, outside, name, "%s: the core must not reach %s", file, name)
+			}
+		}
+		return nil
+	})
+	require.NoError(t, err)
+	for room := range rooms {
+		assert.True(t, seen[room], "the plan speaks of %s, which is empty", room)
+	}
+}
+
+// A plan that allowed a circle would forbid nothing.
+func TestThePlanHasNoCircles(t *testing.T) {
+	var visit func(room string, trail []string)
+	visit = func(room string, trail []string) {
+		require.NotContains(t, trail, room, "circle")
+		for _, next := range rooms[room] {
+			if next != "core/..." {
+				visit(next, append(slices.Clone(trail), room))
+			}
+		}
+	}
+	for room := range rooms {
+		visit(room, nil)
+	}
+}
