@@ -92,6 +92,7 @@ func (d *doc) start() {
 	p.SetMargins(margin, margin, margin)
 	p.SetAutoPageBreak(true, margin+6)
 	p.SetTitle(d.card().Name+", bench sheet", true)
+	p.SetCatalogSort(true) // so that the same sheet is the same file
 	p.SetCreationDate(d.Made)
 	p.SetModificationDate(d.Made)
 	p.SetTextColor(0x1e, 0x2a, 0x3a)

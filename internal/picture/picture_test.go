@@ -1,0 +1,113 @@
+package picture_test
+
+import (
+	"bytes"
+	"encoding/binary"
+	"hash/crc32"
+	"image"
+	"image/color"
+	"image/jpeg"
+	"image/png"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/lineart"
+	"chromaqua/internal/picture"
+)
+
+func encode(t testing.TB, m image.Image, kind string) []byte {
+	var buf bytes.Buffer
+	if kind == "jpeg" {
+		require.NoError(t, jpeg.Encode(&buf, m, nil))
+	} else {
+		require.NoError(t, png.Encode(&buf, m))
+	}
+	return buf.Bytes()
+}
+
+func TestGreyLaysTransparentPicturesOnWhite(t *testing.T) {
+	m := image.NewNRGBA(image.Rect(0, 0, 20, 20))
+	m.SetNRGBA(3, 4, color.NRGBA{A: 255})
+	for _, kind := range []string{"png", "jpeg"} {
+		data := encode(t, m, kind)
+		info, err := picture.Inspect(data)
+		require.NoError(t, err)
+		assert.Equal(t, picture.Info{Media: "image/" + kind, Width: 20, Height: 20}, info)
+	}
+	g, err := picture.Grey(encode(t, m, "png"))
+	require.NoError(t, err)
+	assert.Equal(t, uint8(255), g.GrayAt(0, 0).Y, "clear is paper")
+	assert.Equal(t, uint8(0), g.GrayAt(3, 4).Y)
+}
+
+// header is a PNG that claims a size and has no pixels: what it costs to open
+// must not depend on the claim.
+func header(w, h uint32) []byte {
+	b := []byte("\x89PNG\r\n\x1a\n\x00\x00\x00\rIHDR")
+	b = binary.BigEndian.AppendUint32(b, w)
+	b = binary.BigEndian.AppendUint32(b, h)
+	b = append(b, 8, 0, 0, 0, 0)
+	return binary.BigEndian.AppendUint32(b, crc32.ChecksumIEEE(b[12:]))
+}
+
+func TestUnusableFilesAreRefused(t *testing.T) {
+	good := encode(t, image.NewGray(image.Rect(0, 0, 200, 200)), "png")
+	for _, tc := range []struct {
+		name string
+		data []byte
+		want error
+		why  string
+	}{
+		{"text", []byte("dear diary"), picture.ErrKind, ""},
+		{"nothing", nil, picture.ErrKind, ""},
+		{"a GIF", []byte("GIF89a\x01\x00\x01\x00"), picture.ErrKind, ""},
+		{"one pixel", encode(t, image.NewGray(image.Rect(0, 0, 1, 1)), "png"), lineart.ErrTooSmall, ""},
+		{"30 000 × 30 000", header(30_000, 30_000), lineart.ErrTooLarge, "30000 × 30000"},
+		{"sides that overflow", header(1<<31-1, 1<<31-1), nil, ""},
+		{"cut short", good[:len(good)/2], nil, "damaged or cut short"},
+		{"too many bytes", make([]byte, picture.MaxBytes+1), nil, "larger than"},
+	} {
+		t.Run(tc.name, func(t *testing.T) {
+			_, err := picture.Grey(tc.data)
+			require.Error(t, err)
+			if tc.want != nil {
+				assert.ErrorIs(t, err, tc.want)
+			}
+			assert.ErrorContains(t, err, tc.why)
+		})
+	}
+}
+
+func TestInkIsClearWherePaperIs(t *testing.T) {
+	m := image.NewGray(image.Rect(0, 0, 400, 100))
+	for i := range m.Pix {
+		m.Pix[i] = 240
+	}
+	for y := range 100 {
+		for x := 190; x < 210; x++ {
+			m.SetGray(x, y, color.Gray{Y: 20})
+		}
+	}
+	data, err := picture.Ink(m, 200)
+	require.NoError(t, err)
+	out, err := png.Decode(bytes.NewReader(data))
+	require.NoError(t, err)
+	assert.Equal(t, image.Rect(0, 0, 200, 50), out.Bounds())
+	alpha := func(x, y int) uint32 { _, _, _, a := out.At(x, y).RGBA(); return a }
+	assert.Zero(t, alpha(10, 10))
+	assert.Equal(t, uint32(0xffff), alpha(100, 25))
+}
+
+func FuzzGrey(f *testing.F) {
+	f.Add(encode(f, image.NewGray(image.Rect(0, 0, 20, 20)), "png"))
+	f.Add(encode(f, image.NewGray(image.Rect(0, 0, 20, 20)), "jpeg"))
+	f.Add(header(20, 20))
+	f.Fuzz(func(t *testing.T, data []byte) {
+		g, err := picture.Grey(data)
+		if err == nil && len(g.Pix) > lineart.MaxPixels {
+			t.Fatal("larger than the limit")
+		}
+	})
+}

@@ -1,0 +1,207 @@
+package store_test
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"path/filepath"
+	"sync"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/card"
+	"chromaqua/core/length"
+	"chromaqua/internal/store"
+)
+
+var ctx = context.Background()
+
+func open(t testing.TB, path string) *store.Store {
+	s, err := store.Open(ctx, path)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = s.Close() })
+	return s
+}
+
+func file(t testing.TB) string { return filepath.Join(t.TempDir(), "a folder #1", "studio.db") }
+
+func make1(t testing.TB, s *store.Store, name string) *store.Revision {
+	id, err := s.Create(ctx, card.New(name, length.Inches), "made the card")
+	require.NoError(t, err)
+	return get(t, s, id)
+}
+
+func get(t testing.TB, s *store.Store, id int64) *store.Revision {
+	r, err := s.Card(ctx, id)
+	require.NoError(t, err)
+	return r
+}
+
+// rename saves a new name on top of a revision.
+func rename(t testing.TB, s *store.Store, r *store.Revision, name string) *store.Revision {
+	r.Card.Name = name
+	require.NoError(t, s.Save(ctx, r.CardID, r.Seq, r.Card, "named it "+name))
+	return get(t, s, r.CardID)
+}
+
+func TestUndoAndRedoSurviveRestarts(t *testing.T) {
+	path := file(t)
+	s := open(t, path)
+	r := make1(t, s, "one")
+	assert.Empty(t, r.Undo, "the first revision cannot be undone")
+	r = rename(t, s, r, "two")
+	r = rename(t, s, r, "three")
+	assert.Equal(t, "named it three", r.Undo)
+	require.NoError(t, s.Undo(ctx, r.CardID, r.Seq))
+	require.NoError(t, s.Close())
+
+	s = open(t, path)
+	r = get(t, s, r.CardID)
+	assert.Equal(t, "two", r.Card.Name)
+	assert.Equal(t, "named it three", r.Redo)
+	require.NoError(t, s.Undo(ctx, r.CardID, r.Seq))
+	r = get(t, s, r.CardID)
+	assert.Equal(t, "one", r.Card.Name)
+	require.NoError(t, s.Undo(ctx, r.CardID, r.Seq), "nothing more to undo is no error")
+	require.NoError(t, s.Redo(ctx, r.CardID, r.Seq))
+	r = get(t, s, r.CardID)
+	require.NoError(t, s.Redo(ctx, r.CardID, r.Seq))
+	assert.Equal(t, "three", get(t, s, r.CardID).Card.Name)
+}
+
+// A change after undoing starts a branch; redo follows the newest.
+func TestEditingAfterUndo(t *testing.T) {
+	s := open(t, file(t))
+	r := rename(t, s, make1(t, s, "one"), "two")
+	require.NoError(t, s.Undo(ctx, r.CardID, r.Seq))
+	r = rename(t, s, get(t, s, r.CardID), "other")
+	assert.Empty(t, r.Redo)
+	require.NoError(t, s.Undo(ctx, r.CardID, r.Seq))
+	r = get(t, s, r.CardID)
+	assert.Equal(t, "named it other", r.Redo)
+	require.NoError(t, s.Redo(ctx, r.CardID, r.Seq))
+	assert.Equal(t, "other", get(t, s, r.CardID).Card.Name)
+}
+
+func TestTwoTabs(t *testing.T) {
+	s := open(t, file(t))
+	r := make1(t, s, "one")
+	stale := *r
+	rename(t, s, r, "two")
+	err := s.Save(ctx, stale.CardID, stale.Seq, stale.Card, "late")
+	assert.ErrorIs(t, err, store.ErrStale)
+	assert.ErrorIs(t, s.Undo(ctx, stale.CardID, stale.Seq), store.ErrStale)
+	assert.Equal(t, "two", get(t, s, r.CardID).Card.Name, "nothing was lost")
+}
+
+// Of many who save on top of the same revision, one wins.
+func TestConcurrentSaves(t *testing.T) {
+	s := open(t, file(t))
+	r := make1(t, s, "one")
+	var wg sync.WaitGroup
+	results := make([]error, 16)
+	for i := range results {
+		wg.Go(func() {
+			c := *r.Card
+			c.Name = fmt.Sprint("tab ", i)
+			results[i] = s.Save(ctx, r.CardID, r.Seq, &c, "raced")
+		})
+	}
+	wg.Wait()
+	won := 0
+	for _, err := range results {
+		if err == nil {
+			won++
+		} else {
+			assert.ErrorIs(t, err, store.ErrStale)
+		}
+	}
+	assert.Equal(t, 1, won)
+}
+
+func TestNotFound(t *testing.T) {
+	s := open(t, file(t))
+	_, err := s.Card(ctx, 7)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+	_, err = s.Image(ctx, "nothing")
+	assert.ErrorIs(t, err, store.ErrNotFound)
+	assert.ErrorIs(t, s.Save(ctx, 7, 1, card.New("x", length.Inches), ""), store.ErrNotFound)
+	empty, err := s.Empty(ctx)
+	require.NoError(t, err)
+	assert.True(t, empty)
+}
+
+func TestImagesAreStoredOnce(t *testing.T) {
+	s := open(t, file(t))
+	data := []byte("picture")
+	m := store.Image{Hash: store.Hash(data), Title: "First", Media: "image/png", Width: 20, Height: 30, Data: data, Sample: true, Real: length.Inch}
+	require.NoError(t, s.PutImage(ctx, m))
+	again := m
+	again.Title = "Second"
+	require.NoError(t, s.PutImage(ctx, again))
+	got, err := s.Image(ctx, m.Hash)
+	require.NoError(t, err)
+	assert.Equal(t, &m, got)
+	list, err := s.Samples(ctx)
+	require.NoError(t, err)
+	require.Len(t, list, 1)
+	assert.Nil(t, list[0].Data, "lists are light")
+}
+
+// A card and its images come in together or not at all.
+func TestCreateWithImagesIsAllOrNothing(t *testing.T) {
+	s := open(t, file(t))
+	bad := store.Image{Hash: "h", Title: "x", Media: "image/png", Width: 1, Height: 1} // no data: the column refuses it
+	_, err := s.CreateWithImages(ctx, card.New("x", length.Inches), []store.Image{bad}, "imported")
+	require.Error(t, err)
+	empty, err := s.Empty(ctx)
+	require.NoError(t, err)
+	assert.True(t, empty)
+}
+
+func TestBackup(t *testing.T) {
+	s := open(t, file(t))
+	make1(t, s, "kept")
+	to := filepath.Join(t.TempDir(), "copy.db")
+	require.NoError(t, s.Backup(ctx, to))
+	assert.ErrorContains(t, s.Backup(ctx, to), "exists already")
+	cards, err := open(t, to).Cards(ctx)
+	require.NoError(t, err)
+	require.Len(t, cards, 1)
+	assert.Equal(t, "kept", cards[0].Card.Name)
+}
+
+func TestAFileThatIsNoStudio(t *testing.T) {
+	path := filepath.Join(t.TempDir(), "letter.txt")
+	text := []byte("Dear aunt, thank you for the paints. They are lovely. More than sixteen bytes follow here.")
+	require.NoError(t, os.WriteFile(path, text, 0o600))
+	_, err := store.Open(ctx, path)
+	assert.ErrorContains(t, err, "cannot be used as a studio file")
+	now, err := os.ReadFile(path)
+	require.NoError(t, err)
+	assert.Equal(t, text, now, "it is left as it was")
+}
+
+func BenchmarkCard(b *testing.B) {
+	s := open(b, file(b))
+	r := make1(b, s, "one")
+	for b.Loop() {
+		if _, err := s.Card(ctx, r.CardID); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
+
+func BenchmarkSave(b *testing.B) {
+	s := open(b, file(b))
+	r := make1(b, s, "one")
+	seq := r.Seq
+	for b.Loop() {
+		if err := s.Save(ctx, r.CardID, seq, r.Card, "again"); err != nil {
+			b.Fatal(err)
+		}
+		seq++
+	}
+}
