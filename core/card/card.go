@@ -34,7 +34,7 @@ const (
 	MaxSpots  = 20_000
 	MaxParts  = 20 // parts of one paint in a mix
 	MaxPaints = 3  // paints in a mix
-	MinPanel  = length.Inch / 2
+	MinPanel  = fold.MinFront
 )
 
 // Card is one card.

@@ -106,6 +106,9 @@ func (f Fit) miss() length.Length {
 	return max(0, f.Need-f.SpareW) + max(0, f.Need-f.SpareH)
 }
 
+// MinFront is the least width and height of a front.
+const MinFront = length.Inch / 2
+
 // An Option is a card that can be made from a piece of paper.
 type Option struct {
 	Format    Format
@@ -141,11 +144,20 @@ func FromPaper(piece length.Size, thick length.Length) []Option {
 		try(f, Left)
 		try(f, Top)
 	}
+	if min(piece.W, piece.H)/2 < MinFront {
+		return sorted(out)
+	}
 	half := Format{ID: "free", Name: "your piece, folded in half", Basis: "free size"}
 	half.Front = length.Size{W: piece.W / 2, H: piece.H}
 	try(half, Left)
 	half.Front = length.Size{W: piece.W, H: piece.H / 2}
 	try(half, Top)
+	return sorted(out)
+}
+
+// sorted puts formats that fit an envelope well first, and of those the ones
+// that use most of the paper.
+func sorted(out []Option) []Option {
 	used := func(o Option) float64 { return float64(o.Up) * o.Blank.W.MM() * o.Blank.H.MM() }
 	slices.SortStableFunc(out, func(a, b Option) int {
 		return cmp.Or(cmp.Compare(b.goodFit(), a.goodFit()), cmp.Compare(used(b), used(a)))

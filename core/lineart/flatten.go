@@ -11,7 +11,8 @@ const paperLevel = 240
 
 // Flatten returns a copy of img in which uneven light is divided out and bare
 // paper is 240, so that a scan can be laid on a blank sheet of that grey. It
-// fails as [Find] does on pictures too small or too large.
+// fails as [Find] does on pictures that are no usable line image; laid on a
+// sheet with enough bare paper, a photograph could pass for one.
 func Flatten(img *image.Gray, dpi float64) (*image.Gray, error) {
 	b := img.Bounds()
 	if err := checkInput(b.Dx(), b.Dy(), dpi); err != nil {
@@ -22,7 +23,11 @@ func Flatten(img *image.Gray, dpi float64) (*image.Gray, error) {
 	for y := range w.h {
 		copy(out.Pix[y*w.w:(y+1)*w.w], img.Pix[y*img.Stride:])
 	}
-	return out, w.flatten()
+	if err := w.flatten(); err != nil {
+		return nil, err
+	}
+	_, _, err := w.threshold()
+	return out, err
 }
 
 // flatten estimates the paper's brightness in blocks and divides it out.

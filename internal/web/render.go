@@ -64,8 +64,8 @@ var templates = template.Must(template.New("").Funcs(template.FuncMap{
 	"len_":    lengthHTML,
 	"size":    sizeHTML,
 	"near":    func(l length.Length, u length.Unit) template.HTML { return proper(l.Near(u)) },
-	"svglen":  func(l length.Length, u length.Unit) template.HTML { return marked(l.With(u), "tspan") },
-	"svgsize": func(s length.Size, u length.Unit) template.HTML { return marked(s.With(u), "tspan") },
+	"svglen":  func(l length.Length, u length.Unit) template.HTML { return properSVG(l.With(u)) },
+	"svgsize": func(s length.Size, u length.Unit) template.HTML { return properSVG(s.With(u)) },
 	"about":   about,
 	"clock":   clock,
 	"mm":      mm,
@@ -107,11 +107,25 @@ func (s *Server) render(w http.ResponseWriter, r *http.Request, status int, name
 // number.
 var fraction = regexp.MustCompile(`(?:(\d+) )?\b(\d+/\d+)\b`)
 
-// proper marks fractions up, so that the typeface can draw them properly.
-func proper(text string) template.HTML { return marked(text, "span") }
+// proper marks fractions up, so that the typeface can draw them properly. The
+// space before one stays, for whoever hears or copies the text.
+func proper(text string) template.HTML {
+	return marked(text, `<span class="frac">`, "</span>")
+}
 
-func marked(text, tag string) template.HTML {
-	return template.HTML(fraction.ReplaceAllString(template.HTMLEscapeString(text), "$1<"+tag+` class="frac">$2</`+tag+">"))
+// properSVG is proper for text in a drawing.
+func properSVG(text string) template.HTML {
+	return marked(text, `<tspan class="frac" dx="-.12em">`, "</tspan>")
+}
+
+func marked(text, open, end string) template.HTML {
+	return template.HTML(fraction.ReplaceAllStringFunc(template.HTMLEscapeString(text), func(f string) string {
+		whole, part, mixed := strings.Cut(f, " ")
+		if !mixed {
+			return open + f + end
+		}
+		return whole + " " + open + part + end
+	}))
 }
 
 func lengthHTML(l length.Length, u length.Unit) template.HTML { return proper(l.With(u)) }

@@ -110,6 +110,7 @@ document.addEventListener("keydown", (e) => {
   const mod = e.ctrlKey || e.metaKey;
   let key = e.key.toLowerCase();
   if (mod) key = `mod+${e.shiftKey ? "shift+" : ""}${key}`;
+  if (typing && key === "escape") return e.target.blur(); // so that keys speak to the station again
   if (typing && !(mod && key.endsWith("z") && e.target.value === e.target.defaultValue)) return;
   if (board.key(e)) return e.preventDefault();
   const el = document.querySelector(`[data-key="${CSS.escape(key)}"]`);
@@ -140,3 +141,4 @@ async function watchReading() {
 
 board.listen(send, say);
 watchReading();
+document.documentElement.dataset.listening = "";

@@ -1,0 +1,427 @@
+package web_test
+
+import (
+	"context"
+	"encoding/json"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strconv"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/chromedp/cdproto/runtime"
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+const (
+	eventually = 30 * time.Second
+	tick       = 50 * time.Millisecond
+)
+
+// browser is a tab of a headless Chromium.
+type browser struct {
+	t   testing.TB
+	ctx context.Context
+	url string
+}
+
+func chromium(t testing.TB) string {
+	for _, name := range []string{"chromium", "chromium-browser"} {
+		if path, err := exec.LookPath(name); err == nil {
+			return path
+		}
+	}
+	if os.Getenv("CHROMAQUA_TOOLS") == "required" {
+		t.Fatal("Chromium is missing; run make tools")
+	}
+	t.Skip("Chromium is not installed")
+	return ""
+}
+
+func newBrowser(t testing.TB, url string) *browser {
+	options := []chromedp.ExecAllocatorOption{
+		chromedp.ExecPath(chromium(t)), chromedp.Headless, chromedp.NoSandbox, chromedp.DisableGPU, chromedp.NoFirstRun,
+		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true),
+		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-sync", true), chromedp.Flag("hide-scrollbars", true),
+		chromedp.UserDataDir(t.TempDir()), chromedp.WindowSize(1280, 800), chromedp.WSURLReadTimeout(time.Minute),
+	}
+	alloc, stop := chromedp.NewExecAllocator(context.Background(), options...)
+	ctx, cancel := chromedp.NewContext(alloc)
+	t.Cleanup(func() { _ = chromedp.Cancel(ctx); cancel(); stop() })
+	b := &browser{t, ctx, url}
+	b.run(chromedp.EmulateViewport(1280, 800))
+	require.NoError(t, chromedp.Listen(ctx, func(ev any) {
+		if e, ok := ev.(*runtime.EventExceptionThrown); ok {
+			t.Errorf("script error: %s", e.ExceptionDetails.Text)
+		}
+	}))
+	return b
+}
+
+// patience bounds a single step.
+const patience = time.Minute
+
+func (b *browser) run(steps ...chromedp.Action[chromedp.Void]) {
+	b.t.Helper()
+	ctx := b.ctx
+	if len(steps) > 0 && chromedp.FromContext(ctx) != nil && chromedp.FromContext(ctx).Target != nil {
+		var cancel context.CancelFunc
+		ctx, cancel = context.WithTimeout(ctx, patience)
+		defer cancel()
+	}
+	require.NoError(b.t, chromedp.Do(ctx, steps...))
+}
+
+func (b *browser) open(path string) {
+	b.t.Helper()
+	b.run(chromedp.Navigate(b.url + path))
+}
+
+// eval evaluates an expression of JavaScript.
+func eval[T any](b *browser, js string, opts ...chromedp.EvaluateOption) T {
+	b.t.Helper()
+	v, err := chromedp.Run(b.ctx, chromedp.Evaluate[T](js, opts...))
+	require.NoError(b.t, err, js)
+	return v
+}
+
+// do runs JavaScript for its effect.
+func (b *browser) do(js string) {
+	b.t.Helper()
+	eval[bool](b, "(() => { "+js+"; return true })()")
+}
+
+// sees waits until the page says something.
+func (b *browser) sees(text string) {
+	b.t.Helper()
+	b.waits("document.body.innerText.replace(/\\s+/g,' ').includes(" + quoted(text) + ")")
+}
+
+// waits waits until an expression of JavaScript holds.
+func (b *browser) waits(js string) {
+	b.t.Helper()
+	require.Eventually(b.t, func() bool {
+		ok, err := chromedp.Run(b.ctx, chromedp.Evaluate[bool]("!!("+js+")"))
+		return err == nil && ok
+	}, eventually, tick, js)
+}
+
+func quoted(s string) string {
+	out, err := json.Marshal(s)
+	if err != nil {
+		panic(err)
+	}
+	return string(out)
+}
+
+// listens waits until the page's scripts do.
+func (b *browser) listens() {
+	b.t.Helper()
+	b.waits(`"listening" in document.documentElement.dataset && !document.querySelector(".saving")`)
+}
+
+// press clicks the button or link with that text.
+func (b *browser) press(text string) {
+	b.t.Helper()
+	b.listens()
+	b.waits(`[...document.querySelectorAll("button, a, summary")].some(e => (e.getAttribute("aria-label") ?? e.innerText).trim() === ` + quoted(text) + `)`)
+	b.do(`const e = [...document.querySelectorAll("button, a, summary")].find(e => (e.getAttribute("aria-label") ?? e.innerText).trim() === ` + quoted(text) + `); e.focus(); e.click()`)
+}
+
+// typeIn puts the caret into a field, selects what it holds, and types.
+func (b *browser) typeIn(selector, text string) {
+	b.t.Helper()
+	b.listens()
+	b.waits("document.querySelector(" + quoted(selector) + ")")
+	b.do("const f = document.querySelector(" + quoted(selector) + "); f.focus(); f.select()")
+	b.run(chromedp.KeyEvent(text))
+}
+
+// choose picks an option of a list.
+func (b *browser) choose(selector, value string) {
+	b.t.Helper()
+	b.do("const f = document.querySelector(" + quoted(selector) + "); f.value = " + quoted(value) + "; f.dispatchEvent(new Event('change', {bubbles: true}))")
+}
+
+func (b *browser) key(keys string, mods ...chromedp.Modifier) {
+	b.t.Helper()
+	b.listens()
+	b.run(chromedp.KeyEvent(keys, chromedp.KeyModifiers(mods...)))
+}
+
+// at returns where on the screen a cell's middle lies.
+func (b *browser) at(cell int) (x, y float64) {
+	b.t.Helper()
+	p := eval[[]float64](b, `(() => { const c = document.querySelector('[data-cell="`+strconv.Itoa(cell)+`"]'), [x, y] = c.dataset.at.split(" ").map(Number),
+		p = new DOMPoint(x, y).matrixTransform(document.querySelector(".boardsvg").getScreenCTM()); return [p.x, p.y] })()`)
+	return p[0], p[1]
+}
+
+func (b *browser) click(cell int, mods ...chromedp.Modifier) {
+	b.t.Helper()
+	b.listens()
+	x, y := b.at(cell)
+	b.run(chromedp.MouseClickXY(x, y, chromedp.ButtonModifiers(mods...)))
+}
+
+func (b *browser) drag(x0, y0, x1, y1 float64) {
+	b.t.Helper()
+	b.listens()
+	b.run(chromedp.DragAndDropXY(x0, y0, x1, y1))
+}
+
+// hover moves the pointer.
+func (b *browser) hover(x, y float64) {
+	b.t.Helper()
+	b.run(chromedp.MouseEvent(chromedp.MouseMoved, x, y))
+}
+
+func (b *browser) chosen() string {
+	b.t.Helper()
+	return eval[string](b, `document.getElementById("cells").value`)
+}
+
+func TestTheWholePathOnTheDemo(t *testing.T) {
+	st := demoStudio(t)
+	b := newBrowser(t, st.url)
+
+	b.open("/")
+	b.sees("Hermit crab, lantern night")
+	b.waits(`[...document.querySelectorAll(".thumb img")].every(i => i.complete && i.naturalWidth > 0)`)
+	b.press("New card")
+	b.sees("From a piece of paper at hand")
+	b.typeIn("input[name=name][required]", "Kelp for the counters")
+	b.choose("select[name=format]", "a6")
+	b.press("Make the card")
+	b.sees("Envelopes it goes into")
+	b.sees("A6")
+
+	// The mat is changed by typing a length; the drawing follows.
+	b.typeIn("[name=border]", "1/4"+kb.Enter)
+	b.waits(`document.querySelector(".layout").textContent.includes("mat 4 × 5")`)
+
+	b.key(kb.Escape) // out of the field
+	b.key("2")
+	b.sees("Choose a line image")
+	b.press("Kelp, 2 1/2 in wide")
+	b.sees("30 cells")
+
+	// Pointing at a cell names its size; dragging moves the image.
+	x, y := b.at(3)
+	b.hover(x, y)
+	b.waits(`/Cell 3, .*sq in/.test(document.getElementById("readout").textContent)`)
+	before := st.card(5).Card.Line.X
+	b.drag(x, y, x+30, y+10)
+	require.Eventually(t, func() bool { return st.card(5).Card.Line.X > before }, eventually, tick)
+	b.waits(`!document.querySelector(".saving")`)
+	b.press("Centre")
+	require.Eventually(t, func() bool { return st.card(5).Card.Line.X == before }, eventually, tick)
+
+	b.key("3")
+	b.sees("No area yet")
+	b.click(2)
+	assert.Equal(t, "2", b.chosen())
+	b.click(3, chromedp.ModifierShift)
+	assert.Equal(t, "2, 3", b.chosen())
+	b.press("Cells like this one")
+	b.waits(`!["", "2, 3"].includes(document.getElementById("cells").value)`)
+	b.typeIn("#newname", "Blades")
+	b.press("Make an area")
+	b.sees("Blades")
+	b.press("Give it a wash")
+	b.sees("First wash")
+	b.press("Add a part of PG7, phthalo green (blue shade)")
+	b.sees("PB29 + PG7 1:1")
+	b.press("One part less of PB29")
+	b.press("pull-out")
+	b.press("milk")
+	b.waits(`document.querySelector("button[value=milk]").getAttribute("aria-pressed") === "true"`)
+
+	// Dry, wet and grey are three looks of the same board.
+	fill := func() string { return eval[string](b, `getComputedStyle(document.querySelector(".tone")).stopColor`) }
+	dry := fill()
+	b.key("w")
+	wet := fill()
+	b.key("g")
+	grey := fill()
+	assert.NotEqual(t, dry, wet)
+	assert.NotEqual(t, wet, grey)
+	b.key("d")
+	assert.Equal(t, dry, fill())
+
+	// A box round everything takes the rest.
+	b.do(`scrollTo(0, 0)`)
+	box := eval[[]float64](b, `(() => { const r = document.querySelector(".panel").getBoundingClientRect(); return [r.left, r.top, r.right, r.bottom] })()`)
+	b.drag(box[0]+2, box[1]+2, box[2]-2, box[3]-2)
+	assert.Equal(t, "2-30", b.chosen(), "all but the outside, whose middle is the panel's corner")
+	b.key(kb.Escape)
+	assert.Empty(t, b.chosen())
+
+	b.key("4")
+	b.sees("Hands on")
+	b.sees("Painted in reading order")
+	b.key("5")
+	b.sees("PDF at true size")
+	b.sees("Blades")
+
+	// Undo is a key, and the words beside it say what goes.
+	assert.Equal(t, "Take back: Blades: milk", eval[string](b, `document.querySelector("[data-key='mod+z']").title`))
+	seq := st.card(5).Seq
+	b.key("z", chromedp.ModifierCtrl)
+	require.Eventually(t, func() bool { return st.card(5).Seq != seq }, eventually, tick)
+	b.waits(`!document.querySelector("[data-key='mod+shift+z']").disabled`)
+	b.key("Z", chromedp.ModifierCtrl, chromedp.ModifierShift)
+	require.Eventually(t, func() bool { return st.card(5).Seq == seq }, eventually, tick)
+}
+
+func TestAnUploadedDrawing(t *testing.T) {
+	st := newStudio(t)
+	st.post("/cards", "name", "Own scan", "unit", "mm", "format", "iso-a6", "fold", "top")
+	file := filepath.Join(t.TempDir(), "my scan.png")
+	require.NoError(t, os.WriteFile(file, gridPNG(t), 0o600))
+	b := newBrowser(t, st.url)
+	b.open("/cards/1/line")
+	b.run(chromedp.SetUploadFiles(`input[type=file]`, []string{file}))
+	b.typeIn("form[enctype] [name=width]", "64 mm")
+	b.press("Upload")
+	b.sees("7 cells")
+	b.sees("my scan")
+
+	// A width that is none is refused where it was typed, and the image stays.
+	b.typeIn("#place-form [name=width]", "four"+kb.Enter)
+	b.sees("four")
+	b.waits(`document.querySelector(".message")`)
+	b.sees("7 cells")
+
+	b.open("/cards/1/colour")
+	b.waits(`document.querySelector("[data-cell='2']")`)
+	b.click(2)
+	b.typeIn("#newname", "Sky")
+	b.key(kb.Enter)
+	b.press("Give it a wash")
+	b.sees("First wash")
+	b.open("/cards/1/order")
+	b.sees("Sky: PB29, tea")
+	assert.Contains(t, st.get("/cards/1/bench.pdf").body, "%PDF-")
+}
+
+// The whole of the Colour station without a mouse.
+func TestByKeyboardAlone(t *testing.T) {
+	st := withGrid(t)
+	b := newBrowser(t, st.url)
+	b.open("/cards/1/format")
+	b.key("3")
+	b.waits(`document.querySelector("[data-cell='2']")`)
+	b.key("b")
+	for range 3 {
+		b.key(kb.ArrowRight)
+	}
+	b.waits(`document.querySelector(".boardsvg").getAttribute("aria-activedescendant")`)
+	b.key(" ")
+	b.key(kb.ArrowDown)
+	b.key(" ")
+	require.NotEmpty(t, b.chosen())
+	b.key("a")
+	b.waits(`document.activeElement.id === "newname"`)
+	b.do(`document.activeElement.value = ""`) // the driver sends the letter apart from its key
+	b.run(chromedp.KeyEvent("Cliffs"))
+	b.key(kb.Enter)
+	require.Eventually(t, func() bool { return len(st.card(1).Card.Areas) == 1 }, eventually, tick)
+	assert.Equal(t, "Cliffs", st.card(1).Card.Areas[0].Name)
+	assert.NotEmpty(t, st.card(1).Card.Areas[0].Cells)
+	b.key("?")
+}
+
+func TestPointingAtAWatchOutLightsItsCells(t *testing.T) {
+	st := demoStudio(t)
+	b := newBrowser(t, st.url)
+	b.open("/cards/4/colour")
+	b.waits(`document.querySelector(".watch[data-cells]")`)
+	p := eval[[]float64](b, `(() => { const r = document.querySelector(".watch").getBoundingClientRect(); return [r.left + 40, r.top + 12] })()`)
+	b.hover(p[0], p[1])
+	b.waits(`document.querySelector(".outlines .lit")`)
+}
+
+// Two tabs: the second is told, and shown what the first did.
+func TestASecondTabIsTold(t *testing.T) {
+	st := withGrid(t)
+	b := newBrowser(t, st.url)
+	b.open("/cards/1/colour")
+	b.waits(`document.querySelector("[data-cell='2']")`)
+	st.post("/cards/1/edit", "back", "format", "edit", "name", "name", "Named elsewhere")
+	b.click(2)
+	b.press("Make an area")
+	b.sees("changed meanwhile")
+	b.waits(`document.querySelector(".cardname").value === "Named elsewhere"`)
+	assert.Empty(t, st.card(1).Card.Areas)
+}
+
+func TestUndoAcrossARestart(t *testing.T) {
+	path := filepath.Join(t.TempDir(), "studio.db")
+	st := openStudio(t, path)
+	st.post("/cards", "name", "Before", "unit", "in", "format", "a2", "fold", "side")
+	st.post("/cards/1/edit", "back", "format", "edit", "name", "name", "After")
+	st.app.Close()
+	require.NoError(t, st.store.Close())
+	again := openStudio(t, path)
+	b := newBrowser(t, again.url)
+	b.open("/cards/1/format")
+	b.press("Undo")
+	b.waits(`document.querySelector(".cardname").value === "Before"`)
+	b.press("Redo")
+	b.waits(`document.querySelector(".cardname").value === "After"`)
+}
+
+// No page has anything axe finds fault with.
+func TestAccessibility(t *testing.T) {
+	axe, err := os.ReadFile("../../node_modules/axe-core/axe.min.js")
+	if err != nil {
+		if os.Getenv("CHROMAQUA_TOOLS") == "required" {
+			t.Fatal("axe-core is missing; run npm ci")
+		}
+		t.Skip("axe-core is not installed; run npm ci")
+	}
+	st := demoStudio(t)
+	st.post("/cards", "name", "Empty", "unit", "in", "format", "a2", "fold", "side")
+	b := newBrowser(t, st.url)
+	for _, path := range []string{
+		"/", "/new", "/new?piece=5+1/8+x+9", "/new?piece=nonsense", "/nowhere",
+		"/cards/4/format", "/cards/4/line", "/cards/4/colour", "/cards/4/colour?area=a5", "/cards/4/order", "/cards/4/bench",
+		"/cards/5/format", "/cards/5/line", "/cards/5/colour", "/cards/5/order", "/cards/3/colour?area=a1", "/cards/3/order",
+	} {
+		b.open(path)
+		b.waits(`!document.querySelector("[data-reading]")`)
+		b.do(`document.querySelectorAll("details").forEach(d => d.open = true)`)
+		b.do(string(axe))
+		found := eval[[]string](b, `axe.run(document, {resultTypes: ["violations"]}).then(r => r.violations.map(v => v.id + ": " + v.nodes.map(n => n.html.slice(0, 160) + " " + n.failureSummary).slice(0, 3).join(" | ")))`, chromedp.EvalAwaitPromise)
+		assert.Empty(t, found, path)
+	}
+}
+
+// TestShots takes the pictures of the documentation when asked to.
+func TestShots(t *testing.T) {
+	dir := os.Getenv("CHROMAQUA_SHOTS")
+	if dir == "" {
+		t.Skip("set CHROMAQUA_SHOTS to a folder to take pictures; make shots does")
+	}
+	require.NoError(t, os.MkdirAll(dir, 0o755))
+	st := demoStudio(t)
+	b := newBrowser(t, st.url)
+	for name, path := range map[string]string{
+		"cards": "/", "new-card": "/new?piece=5+1/8+x+9", "format": "/cards/4/format", "line": "/cards/4/line",
+		"colour": "/cards/4/colour?area=a5", "order": "/cards/3/order", "bench-sheet": "/cards/4/bench",
+	} {
+		b.open(path)
+		b.waits(`!document.querySelector("[data-reading]") && [...document.images].every(i => i.complete) && document.fonts.status === "loaded"`)
+		b.run(chromedp.Sleep(300 * time.Millisecond))
+		shot, err := chromedp.Run(b.ctx, chromedp.CaptureScreenshot())
+		require.NoError(t, err)
+		require.NoError(t, os.WriteFile(filepath.Join(dir, name+".png"), shot, 0o644))
+	}
+	assert.True(t, strings.HasPrefix(st.url, "http://127.0.0.1"))
+}

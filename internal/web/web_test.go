@@ -1,0 +1,431 @@
+package web_test
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"image"
+	"image/color"
+	"image/png"
+	"io"
+	"log/slog"
+	"math/rand/v2"
+	"mime/multipart"
+	"net/http"
+	"net/http/httptest"
+	"net/url"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/card"
+	"chromaqua/core/length"
+	"chromaqua/core/panel/paneltest"
+	"chromaqua/internal/demo"
+	"chromaqua/internal/store"
+	"chromaqua/internal/web"
+)
+
+// studio is a running application on a studio of its own.
+type studio struct {
+	t     testing.TB
+	store *store.Store
+	app   *web.Server
+	url   string
+}
+
+func openStudio(t testing.TB, path string) *studio {
+	s, err := store.Open(context.Background(), path)
+	require.NoError(t, err)
+	app := web.New(s, slog.New(slog.NewTextHandler(io.Discard, nil)))
+	srv := httptest.NewServer(app)
+	t.Cleanup(func() { srv.Close(); app.Close(); _ = s.Close() })
+	return &studio{t, s, app, srv.URL}
+}
+
+func newStudio(t testing.TB) *studio { return openStudio(t, filepath.Join(t.TempDir(), "studio.db")) }
+
+func demoStudio(t testing.TB) *studio {
+	st := newStudio(t)
+	require.NoError(t, demo.Fill(context.Background(), st.store))
+	return st
+}
+
+// answer is a page that came back.
+type answer struct {
+	status int
+	path   string // after redirects
+	body   string
+}
+
+func (st *studio) do(req *http.Request) answer {
+	resp, err := http.DefaultClient.Do(req)
+	require.NoError(st.t, err)
+	defer resp.Body.Close()
+	body, err := io.ReadAll(resp.Body)
+	require.NoError(st.t, err)
+	return answer{resp.StatusCode, resp.Request.URL.Path, string(body)}
+}
+
+func (st *studio) get(path string) answer {
+	req, err := http.NewRequest(http.MethodGet, st.url+path, nil)
+	require.NoError(st.t, err)
+	return st.do(req)
+}
+
+// post sends a form given as name, value, name, value …
+func (st *studio) post(path string, pairs ...string) answer {
+	form := url.Values{}
+	for i := 0; i+1 < len(pairs); i += 2 {
+		form.Add(pairs[i], pairs[i+1])
+	}
+	req, err := http.NewRequest(http.MethodPost, st.url+path, strings.NewReader(form.Encode()))
+	require.NoError(st.t, err)
+	req.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	return st.do(req)
+}
+
+// send posts a file with fields.
+func (st *studio) send(path, name string, data []byte, pairs ...string) answer {
+	var buf bytes.Buffer
+	m := multipart.NewWriter(&buf)
+	for i := 0; i+1 < len(pairs); i += 2 {
+		require.NoError(st.t, m.WriteField(pairs[i], pairs[i+1]))
+	}
+	f, err := m.CreateFormFile("file", name)
+	require.NoError(st.t, err)
+	_, err = f.Write(data)
+	require.NoError(st.t, err)
+	require.NoError(st.t, m.Close())
+	req, err := http.NewRequest(http.MethodPost, st.url+path, &buf)
+	require.NoError(st.t, err)
+	req.Header.Set("Content-Type", m.FormDataContentType())
+	return st.do(req)
+}
+
+func (st *studio) card(id int64) *store.Revision {
+	r, err := st.store.Card(context.Background(), id)
+	require.NoError(st.t, err)
+	return r
+}
+
+func gridPNG(t testing.TB) []byte {
+	var buf bytes.Buffer
+	require.NoError(t, png.Encode(&buf, paneltest.Scan(3, 2)))
+	return buf.Bytes()
+}
+
+// withGrid makes card 1 with an uploaded grid of 3 × 2 cells.
+func withGrid(t testing.TB) *studio {
+	st := newStudio(t)
+	a := st.post("/cards", "name", "Grid", "unit", "mm", "format", "a2", "fold", "side")
+	require.Equal(t, "/cards/1/format", a.path, a.body)
+	a = st.send("/cards/1/upload", "grid.scan.png", gridPNG(t), "back", "line", "width", "64")
+	require.Equal(t, "/cards/1/line", a.path, message(a.body))
+	require.Eventually(t, func() bool { return strings.Contains(st.get("/cards/1/reading").body, `"done":true`) }, eventually, tick)
+	return st
+}
+
+var alert = regexp.MustCompile(`(?s)<p class="message" role="alert">.*?</svg>(.*?)</p>`)
+
+var waiting = regexp.MustCompile(`(?s)<div class="waiting".*?</div>`)
+
+// boardSays returns what stands where the picture would be.
+func boardSays(body string) string { return waiting.FindString(body) }
+
+// message returns the message a page shows.
+func message(body string) string {
+	if m := alert.FindStringSubmatch(body); m != nil {
+		return m[1]
+	}
+	return ""
+}
+
+func TestAWholeCardByForms(t *testing.T) {
+	st := withGrid(t)
+	c := st.card(1).Card
+	assert.Equal(t, "grid.scan", c.Line.Title)
+	assert.Equal(t, 64*length.Millimetre, c.Line.Width)
+	assert.Contains(t, st.get("/cards/1/line").body, "<strong>7 cells</strong>")
+
+	edit := func(pairs ...string) answer {
+		a := st.post("/cards/1/edit", append([]string{"back", "colour"}, pairs...)...)
+		require.Equal(t, http.StatusOK, a.status, message(a.body))
+		return a
+	}
+	edit("edit", "area-new", "cells", "2, 3", "name", "Warm & <bold>")
+	edit("edit", "area-new", "cells", "4-5", "name", "Cool")
+	for _, area := range []string{"a1", "a2"} {
+		edit("edit", "wash-add", "area", area)
+	}
+	edit("edit", "dip", "area", "a1", "wash", "0", "ci", "PO62", "parts", "2")
+	edit("edit", "dip", "area", "a1", "wash", "0", "ci", "PB29", "parts", "-1")
+	edit("edit", "strength", "area", "a1", "wash", "0", "strength", "milk")
+	edit("edit", "wash-add", "area", "a1")
+	edit("edit", "technique", "area", "a1", "wash", "1", "technique", "pull-out")
+	edit("edit", "gather", "area", "a2", "cells", "6")
+	edit("edit", "gather", "cells", "4")
+	edit("edit", "join", "a", "a1", "b", "a2", "on", "true")
+	edit("edit", "drying", "drying", "heat", "celsius", "19,5", "humidity", "60")
+	edit("edit", "materials", "ink", "solvent")
+	edit("edit", "area-name", "area", "a2", "name", "Cooler")
+
+	c = st.card(1).Card
+	require.Len(t, c.Areas, 2)
+	assert.Equal(t, "Warm & <bold>", c.Areas[0].Name)
+	assert.Len(t, c.Areas[0].Cells, 2)
+	assert.Len(t, c.Areas[1].Cells, 2)
+	assert.Equal(t, []card.Part{{CI: "PO62", Parts: 2}}, c.Areas[0].Washes[0].Mix)
+	assert.Equal(t, card.PullOut, c.Areas[0].Washes[1].Technique)
+	assert.True(t, c.Joined("a1", "a2"))
+	assert.InDelta(t, 19.5, c.Room.Celsius, 1e-9)
+
+	order := st.get("/cards/1/order").body
+	assert.Contains(t, order, "In all")
+	assert.Contains(t, order, "Warm &amp; &lt;bold&gt;: PO62, milk")
+	assert.NotContains(t, order, "<bold>")
+	assert.Contains(t, st.get("/cards/1/bench").body, "2 PO62")
+	pdf := st.get("/cards/1/bench.pdf")
+	assert.True(t, strings.HasPrefix(pdf.body, "%PDF-"))
+	assert.Contains(t, st.get("/cards/1/panel.svg").body, "data:image/png;base64,")
+	assert.Equal(t, "[2,3,4,7]\n", st.get("/cards/1/similar?cell=2").body, "like it, free or of its area")
+
+	edit("edit", "wash-remove", "area", "a1", "wash", "0")
+	edit("edit", "area-remove", "area", "a2")
+	assert.Len(t, st.card(1).Card.Areas, 1)
+	assert.Empty(t, st.card(1).Card.Joins)
+}
+
+func TestUndoGoesBackThroughEverything(t *testing.T) {
+	st := withGrid(t)
+	st.post("/cards/1/edit", "back", "colour", "edit", "area-new", "cells", "2")
+	st.post("/cards/1/undo", "back", "colour")
+	assert.Empty(t, st.card(1).Card.Areas)
+	st.post("/cards/1/undo", "back", "colour")
+	assert.Nil(t, st.card(1).Card.Line)
+	st.post("/cards/1/redo", "back", "colour")
+	a := st.post("/cards/1/redo", "back", "colour")
+	assert.Equal(t, "/cards/1/colour", a.path)
+	assert.Len(t, st.card(1).Card.Areas, 1)
+}
+
+func TestAnEditThatChangesNothingIsNoRevision(t *testing.T) {
+	st := withGrid(t)
+	seq := st.card(1).Seq
+	st.post("/cards/1/edit", "back", "line", "edit", "materials", "paper", "cotton-cp")
+	assert.Equal(t, seq, st.card(1).Seq)
+}
+
+func TestTwoTabsOnOneCard(t *testing.T) {
+	st := withGrid(t)
+	base := fmt.Sprint(st.card(1).Seq)
+	require.Equal(t, http.StatusOK, st.post("/cards/1/edit", "base", base, "back", "format", "edit", "name", "name", "First tab").status)
+	a := st.post("/cards/1/edit", "base", base, "back", "format", "edit", "name", "name", "Second tab")
+	assert.Equal(t, http.StatusConflict, a.status)
+	assert.Contains(t, message(a.body), "changed meanwhile")
+	assert.Contains(t, a.body, "First tab", "the latest version is shown")
+	assert.Equal(t, http.StatusConflict, st.post("/cards/1/undo", "base", base, "back", "format").status)
+	assert.Equal(t, "First tab", st.card(1).Card.Name)
+}
+
+func TestBadInputIsRefusedInPlace(t *testing.T) {
+	st := withGrid(t)
+	seq := st.card(1).Seq
+	for _, tc := range []struct {
+		why   string
+		pairs []string
+	}{
+		{"is no length", []string{"edit", "place", "width", "four", "x", "0", "y", "0"}},
+		{"more than nothing", []string{"edit", "place", "width", "0", "x", "0", "y", "0"}},
+		{"negative", []string{"edit", "place", "width", "-3", "x", "0", "y", "0"}},
+		{"is no length", []string{"edit", "place", "width", "1e9", "x", "0", "y", "0"}},
+		{"10000 characters", []string{"edit", "name", "name", strings.Repeat("x", 10_000)}},
+		{"give the card a name", []string{"edit", "name", "name", "   "}},
+		{"no cell is chosen", []string{"edit", "area-new", "cells", ""}},
+		{"is no cell number", []string{"edit", "area-new", "cells", "2, x"}},
+		{"is no cell number", []string{"edit", "area-new", "cells", "1-999999999"}},
+		{"no cell 99", []string{"edit", "area-new", "cells", "99"}},
+		{"that area is gone", []string{"edit", "wash-add", "area", "a9"}},
+		{"temperature", []string{"edit", "drying", "drying", "air", "celsius", "warm", "humidity", "50"}},
+		{"no format", []string{"edit", "format", "format", "z9", "fold", "side"}},
+		{"is no fold", []string{"edit", "format", "format", "a2", "fold", "thrice"}},
+		{"make them narrower", []string{"edit", "mat", "on", "true", "border", "60", "reveal", "3"}},
+		{"another version of the program", []string{"edit", "fly"}},
+		{"drawing is no longer", []string{"edit", "drawing", "image", "0123"}},
+	} {
+		a := st.post("/cards/1/edit", append([]string{"back", "line"}, tc.pairs...)...)
+		assert.Equal(t, http.StatusUnprocessableEntity, a.status, "%v", tc.pairs)
+		assert.Contains(t, message(a.body), tc.why, "%v", tc.pairs)
+		assert.Contains(t, a.body, `aria-label="Stations"`, "the station is still there")
+	}
+	assert.Equal(t, seq, st.card(1).Seq, "nothing was stored")
+}
+
+func TestBadPicturesAreRefused(t *testing.T) {
+	st := withGrid(t)
+	seq := st.card(1).Seq
+	good := gridPNG(t)
+	var dot bytes.Buffer
+	require.NoError(t, png.Encode(&dot, image.NewGray(image.Rect(0, 0, 1, 1))))
+	for _, tc := range []struct {
+		name, width, why string
+		data             []byte
+	}{
+		{"letter.txt", "60", "not a PNG or JPEG", []byte("dear diary")},
+		{"empty.png", "60", "the file is empty", nil},
+		{"dot.png", "60", "smaller than 16", dot.Bytes()},
+		{"cut.png", "60", "cut short", good[:len(good)/2]},
+		{"fine.png", "four", "width of the image", good},
+		{"fine.png", "", "width of the image", good},
+	} {
+		a := st.send("/cards/1/upload", tc.name, tc.data, "back", "line", "width", tc.width)
+		assert.Equal(t, http.StatusUnprocessableEntity, a.status, tc.name)
+		assert.Contains(t, message(a.body), tc.why, tc.name)
+	}
+	assert.Equal(t, seq, st.card(1).Seq, "the card keeps its image")
+}
+
+// pictures that open but are no line art are kept, with an explanation where
+// the cells would be.
+func TestPicturesThatAreNoLineArt(t *testing.T) {
+	rng := rand.New(rand.NewPCG(1, 2))
+	photo, blank := image.NewGray(image.Rect(0, 0, 600, 400)), image.NewGray(image.Rect(0, 0, 600, 400))
+	for y := range 400 {
+		for x := range 600 {
+			photo.SetGray(x, y, color.Gray{Y: uint8(60 + (x/3+y/2)%120 + rng.IntN(40))})
+			blank.SetGray(x, y, color.Gray{Y: 236})
+		}
+	}
+	for why, m := range map[string]image.Image{"looks like a photograph": photo, "looks blank": blank} {
+		st := withGrid(t)
+		var buf bytes.Buffer
+		require.NoError(t, png.Encode(&buf, m))
+		a := st.send("/cards/1/upload", "x.png", buf.Bytes(), "back", "line", "width", "60")
+		require.Equal(t, http.StatusOK, a.status, message(a.body))
+		require.Eventually(t, func() bool { return strings.Contains(st.get("/cards/1/reading").body, `"done":true`) }, eventually, tick)
+		for _, station := range []string{"format", "line", "colour", "order", "bench"} {
+			a = st.get("/cards/1/" + station)
+			assert.Equal(t, http.StatusOK, a.status)
+		}
+		assert.Contains(t, boardSays(st.get("/cards/1/line").body), why)
+		assert.Equal(t, http.StatusUnprocessableEntity, st.get("/cards/1/bench.pdf").status)
+	}
+}
+
+func TestExportThenImportGivesAnEqualCard(t *testing.T) {
+	st := withGrid(t)
+	st.post("/cards/1/edit", "back", "colour", "edit", "area-new", "cells", "2", "name", "One")
+	file := st.get("/cards/1/card.zip")
+	other := newStudio(t)
+	a := other.send("/import", "x.card.zip", []byte(file.body))
+	require.Equal(t, http.StatusOK, a.status, message(a.body))
+	assert.Equal(t, st.card(1).Card, other.card(1).Card)
+
+	a = other.send("/import", "x.card.zip", []byte(file.body)[:200])
+	assert.Equal(t, http.StatusUnprocessableEntity, a.status)
+	assert.Contains(t, message(a.body), "Nothing was imported")
+	cards, err := other.store.Cards(context.Background())
+	require.NoError(t, err)
+	assert.Len(t, cards, 1)
+}
+
+func TestFromAPieceOfPaper(t *testing.T) {
+	st := newStudio(t)
+	a := st.get("/new?piece=" + url.QueryEscape("5 1/8 x 9"))
+	assert.Contains(t, a.body, "your piece, folded in half")
+	assert.Contains(t, a.body, "A1, side fold")
+	assert.Equal(t, http.StatusUnprocessableEntity, st.get("/new?piece=3/0+x+4").status)
+	assert.Contains(t, st.get("/new?piece=1/4+x+1/4").body, "too small")
+
+	// The answer makes a card as it stands.
+	a = st.post("/cards", "name", "Half", "unit", "in", "format", "free", "front", "4 1/2 in x 5 1/8 in", "fold", "side")
+	assert.Equal(t, "/cards/1/format", a.path)
+	assert.Equal(t, "4 1/2 × 5 1/8 in", st.card(1).Card.Base.Front.With(length.Inches))
+	a = st.post("/cards", "name", "", "format", "a2", "fold", "side")
+	assert.Equal(t, http.StatusUnprocessableEntity, a.status)
+	assert.Contains(t, message(a.body), "name")
+}
+
+// Dragging and the arrow keys move the line exactly, whatever was shown.
+func TestTheLineIsPlacedExactly(t *testing.T) {
+	st := withGrid(t)
+	before := *st.card(1).Card.Line
+	st.post("/cards/1/edit", "back", "line", "edit", "shift", "dx", "1.5 mm", "dy", "-0.25 mm")
+	now := st.card(1).Card.Line
+	assert.Equal(t, before.X+1_500_000, now.X)
+	assert.Equal(t, before.Y-250_000, now.Y)
+	// What the form shows, sent back unchanged, changes nothing.
+	seq := st.card(1).Seq
+	st.post("/cards/1/edit", "back", "line", "edit", "place", "width", now.Width.Typed(length.Millimetres), "x", now.X.Typed(length.Millimetres), "y", now.Y.Typed(length.Millimetres))
+	assert.Equal(t, seq, st.card(1).Seq)
+	st.post("/cards/1/edit", "back", "line", "edit", "centre")
+	assert.Equal(t, before, *st.card(1).Card.Line)
+}
+
+func TestReadingCanBeStoppedAndTakenUpAgain(t *testing.T) {
+	st := withGrid(t)
+	st.post("/cards/1/reading/again", "back", "line")
+	st.post("/cards/1/reading/stop", "back", "line")
+	// It may have been done before it was told to stop.
+	if body := st.get("/cards/1/line").body; strings.Contains(body, "Stopped.") {
+		st.post("/cards/1/reading/again", "back", "line")
+	}
+	require.Eventually(t, func() bool { return strings.Contains(st.get("/cards/1/line").body, "7 cells") }, eventually, tick)
+	assert.Equal(t, http.StatusNotFound, st.post("/cards/1/reading/dance").status)
+}
+
+func TestForeignRequestsAreRefused(t *testing.T) {
+	st := withGrid(t)
+	req, err := http.NewRequest(http.MethodPost, st.url+"/cards/1/undo", nil)
+	require.NoError(t, err)
+	req.Header.Set("Sec-Fetch-Site", "cross-site")
+	assert.Equal(t, http.StatusForbidden, st.do(req).status)
+	assert.NotNil(t, st.card(1).Card.Line)
+}
+
+func TestNothingComesFromElsewhere(t *testing.T) {
+	st := demoStudio(t)
+	elsewhere := regexp.MustCompile(`(?:src|href)="(?:https?:)?//`)
+	for _, path := range []string{"/", "/new", "/cards/1/format", "/cards/1/line", "/cards/4/colour?area=a5", "/cards/4/order", "/cards/4/bench", "/nowhere"} {
+		a := st.get(path)
+		assert.NotRegexp(t, elsewhere, a.body, path)
+	}
+	resp, err := http.Get(st.url + "/")
+	require.NoError(t, err)
+	resp.Body.Close()
+	assert.Contains(t, resp.Header.Get("Content-Security-Policy"), "default-src 'self'")
+}
+
+func TestMissing(t *testing.T) {
+	st := newStudio(t)
+	for _, path := range []string{"/cards/7/line", "/cards/x/line", "/nowhere", "/images/abc", "/static/nothing.js"} {
+		assert.Equal(t, http.StatusNotFound, st.get(path).status, path)
+	}
+	a := st.get("/")
+	assert.Contains(t, a.body, "No card yet")
+	st.post("/cards", "name", "x", "format", "a2", "fold", "side")
+	assert.Equal(t, http.StatusNotFound, st.get("/cards/1/nonsense").status)
+	for _, station := range []string{"format", "line", "colour", "order", "bench"} {
+		assert.Equal(t, http.StatusOK, st.get("/cards/1/"+station).status, "an empty card shows %s", station)
+	}
+}
+
+func BenchmarkColourPage(b *testing.B) {
+	st := demoStudio(b)
+	st.get("/cards/4/colour")
+	for b.Loop() {
+		st.get("/cards/4/colour?area=a5")
+	}
+}
+
+func BenchmarkOrderPage(b *testing.B) {
+	st := demoStudio(b)
+	st.get("/cards/4/order")
+	for b.Loop() {
+		st.get("/cards/4/order")
+	}
+}
