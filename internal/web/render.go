@@ -110,21 +110,23 @@ var fraction = regexp.MustCompile(`(?:(\d+) )?\b(\d+/\d+)\b`)
 // proper marks fractions up, so that the typeface can draw them properly. The
 // space before one stays, for whoever hears or copies the text.
 func proper(text string) template.HTML {
-	return marked(text, `<span class="frac">`, "</span>")
+	return marked(text, `<span class="frac">`, `<span class="frac after">`, "</span>")
 }
 
 // properSVG is proper for text in a drawing.
 func properSVG(text string) template.HTML {
-	return marked(text, `<tspan class="frac" dx="-.12em">`, "</tspan>")
+	return marked(text, `<tspan class="frac">`, `<tspan class="frac" dx="-.12em">`, "</tspan>")
 }
 
-func marked(text, open, end string) template.HTML {
+// marked puts fractions between alone and end, those that follow a whole number
+// between after and end.
+func marked(text, alone, after, end string) template.HTML {
 	return template.HTML(fraction.ReplaceAllStringFunc(template.HTMLEscapeString(text), func(f string) string {
 		whole, part, mixed := strings.Cut(f, " ")
 		if !mixed {
-			return open + f + end
+			return alone + f + end
 		}
-		return whole + " " + open + part + end
+		return whole + " " + after + part + end
 	}))
 }
 
