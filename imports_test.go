@@ -24,6 +24,7 @@ var rooms = map[string][]string{
 	"core/lineart":         {},
 	"core/order":           {},
 	"core/fold":            {"core/length"},
+	"core/cutting":         {},
 	"core/shelf":           {"core/drying", "core/length"},
 	"core/card":            {"core/drying", "core/fold", "core/length", "core/pigment", "core/shelf"},
 	"core/panel":           {"core/card", "core/length", "core/lineart", "core/pigment", "core/shelf"},

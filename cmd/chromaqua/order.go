@@ -1,9 +1,7 @@
 package main
 
 import (
-	"context"
 	"encoding/json"
-	"time"
 
 	"github.com/spf13/cobra"
 
@@ -11,8 +9,7 @@ import (
 )
 
 func orderCommand() *cobra.Command {
-	var ms, iterations int
-	var seed uint64
+	var limit searchLimit
 	c := &cobra.Command{
 		Use:   "order INSTANCE.json",
 		Short: "Find the order to paint in",
@@ -31,22 +28,15 @@ the instance, the number and the seed; with --ms also on the machine.`,
 			if err != nil {
 				return err
 			}
-			ctx := c.Context()
-			if iterations <= 0 {
-				var cancel context.CancelFunc
-				ctx, cancel = context.WithTimeout(ctx, time.Duration(ms)*time.Millisecond)
-				defer cancel()
-			}
-			s, err := order.Solve(ctx, in, order.Budget{Iterations: iterations, Seed: seed})
+			ctx, cancel := limit.context(c.Context())
+			defer cancel()
+			s, err := order.Solve(ctx, in, order.Budget{Iterations: limit.iterations, Seed: limit.seed})
 			if err != nil {
 				return err
 			}
 			return json.NewEncoder(c.OutOrStdout()).Encode(s)
 		},
 	}
-	c.Flags().IntVar(&ms, "ms", 50, "how long to look for a better order, milliseconds")
-	c.Flags().IntVar(&iterations, "iterations", 0, "look at this many orders instead")
-	c.Flags().Uint64Var(&seed, "seed", 1, "seed of the search")
-	c.MarkFlagsMutuallyExclusive("ms", "iterations")
+	limit.flags(c, 50)
 	return c
 }

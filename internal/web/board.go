@@ -1,6 +1,7 @@
 package web
 
 import (
+	"bytes"
 	"encoding/json"
 	"fmt"
 	"html/template"
@@ -30,13 +31,17 @@ type laid struct {
 	err     error // why there is no board, when reading failed
 }
 
-// lay lays a revision out, waiting at most for patience.
+// lay lays an open revision out, waiting at most for patience.
 func (s *Server) lay(rev *store.Revision, patience time.Duration) *laid {
+	return s.layAfter(rev, true, patience)
+}
+
+func (s *Server) layAfter(rev *store.Revision, urgent bool, patience time.Duration) *laid {
 	l := &laid{rev: rev}
 	if rev.Card.Line == nil {
 		return l
 	}
-	l.reading = s.readings.of(rev.Card)
+	l.reading = s.readings.of(rev.Card, urgent)
 	switch {
 	case !l.reading.finished(patience):
 	case l.reading.err != nil:
@@ -236,13 +241,27 @@ func (l *laid) watches(station string) (out []watchView) {
 	return out
 }
 
+// pictures of the latest revisions shown are kept: each takes some 60 kB, and
+// reading a panel again for its thumbnail a quarter of a second.
+const (
+	keptPictures    = 300
+	picturePatience = time.Minute
+)
+
 // panelPicture serves the finished panel as an SVG of its true size.
 func (s *Server) panelPicture(w http.ResponseWriter, r *http.Request) error {
 	rev, err := s.revision(r)
 	if err != nil {
 		return err
 	}
-	l := s.lay(rev, 10*time.Second)
+	w.Header().Set("Content-Type", "image/svg+xml")
+	w.Header().Set("Cache-Control", "private, no-cache")
+	key := revisionKey{rev.CardID, rev.Seq}
+	if svg, ok := s.pictures.Get(key); ok {
+		_, err := w.Write(svg)
+		return err
+	}
+	l := s.layAfter(rev, false, picturePatience)
 	var v struct {
 		boardView
 		Line template.URL // the line as a data address: an image may not load others
@@ -251,9 +270,15 @@ func (s *Server) panelPicture(w http.ResponseWriter, r *http.Request) error {
 	if l.board != nil {
 		v.Line = template.URL("data:image/png;base64," + base64Of(l.reading.line))
 	}
-	w.Header().Set("Content-Type", "image/svg+xml")
-	w.Header().Set("Cache-Control", "private, no-cache")
-	return templates.ExecuteTemplate(w, "panel.svg.html", v)
+	var svg bytes.Buffer
+	if err := templates.ExecuteTemplate(&svg, "panel.svg.html", v); err != nil {
+		return err
+	}
+	if l.reading == nil || l.board != nil {
+		s.pictures.Add(key, svg.Bytes())
+	}
+	_, err = w.Write(svg.Bytes())
+	return err
 }
 
 // similarCells returns the cells that are like one, as JSON.

@@ -19,7 +19,7 @@ import (
 )
 
 const (
-	eventually = 30 * time.Second
+	eventually = 2 * time.Minute // with the race detector a panel takes ten seconds to read
 	tick       = 50 * time.Millisecond
 )
 

@@ -29,24 +29,19 @@ type planned struct {
 	reading  *order.Schedule // reading order
 }
 
-type orderKey struct{ card, revision int64 }
+// revisionKey names a revision of a card.
+type revisionKey struct{ card, revision int64 }
 
 // orders keeps the orders of the latest revisions asked for.
 type orders struct {
-	kept *lru.Cache[orderKey, *planned]
+	kept *lru.Cache[revisionKey, *planned]
 }
 
-func newOrders() *orders {
-	kept, err := lru.New[orderKey, *planned](keptOrders)
-	if err != nil {
-		panic("web: " + err.Error()) // only for a size below 1
-	}
-	return &orders{kept}
-}
+func newOrders() *orders { return &orders{newCache[revisionKey, *planned](keptOrders)} }
 
 // of returns the order of a revision laid out on its board.
 func (o *orders) of(ctx context.Context, rev *store.Revision, b *panel.Board) (*planned, error) {
-	key := orderKey{rev.CardID, rev.Seq}
+	key := revisionKey{rev.CardID, rev.Seq}
 	if p, ok := o.kept.Get(key); ok {
 		return p, nil
 	}

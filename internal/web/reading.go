@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"hash/fnv"
 	"net/http"
+	"slices"
 	"strconv"
 	"sync"
 	"time"
@@ -50,8 +51,12 @@ func (k readingKey) String() string {
 
 // reading is a panel that is being read or has been.
 type reading struct {
-	done   chan struct{}
+	key    readingKey
+	card   *card.Card
+	urgent bool // guarded by the readings
+	ctx    context.Context
 	cancel context.CancelFunc
+	done   chan struct{}
 
 	mu    sync.Mutex
 	stage string
@@ -88,53 +93,97 @@ func (r *reading) finished(patience time.Duration) bool {
 }
 
 // readings reads panels, one at a time to bound memory, and keeps the latest.
+// The card that is open goes before the pictures of the others.
 type readings struct {
 	store *store.Store
 	ctx   context.Context
 	stop  context.CancelFunc
-	slot  chan struct{}
 
-	mu   sync.Mutex
-	kept *lru.Cache[readingKey, *reading]
+	mu    sync.Mutex
+	queue []*reading // waiting, first come first
+	busy  bool
+	under map[readingKey]*reading // waiting or being read
+	kept  *lru.Cache[readingKey, *reading]
 }
 
 func newReadings(s *store.Store) *readings {
-	kept, err := lru.NewWithEvict(keptReadings, func(_ readingKey, r *reading) { r.cancel() })
-	if err != nil {
-		panic("web: " + err.Error()) // only for a size below 1
-	}
 	ctx, stop := context.WithCancel(context.Background())
-	return &readings{store: s, ctx: ctx, stop: stop, slot: make(chan struct{}, 1), kept: kept}
+	return &readings{store: s, ctx: ctx, stop: stop, under: map[readingKey]*reading{}, kept: newCache[readingKey, *reading](keptReadings)}
 }
 
 func (rs *readings) close() { rs.stop() }
 
-// of returns the reading of a card's panel, starting it when there is none.
-func (rs *readings) of(c *card.Card) *reading {
+// of returns the reading of a card's panel, starting it when there is none. An
+// urgent one is read before those that are not.
+func (rs *readings) of(c *card.Card, urgent bool) *reading {
 	key := keyOf(c)
 	rs.mu.Lock()
 	defer rs.mu.Unlock()
 	if r, ok := rs.kept.Get(key); ok {
 		return r
 	}
-	ctx, cancel := context.WithCancel(rs.ctx)
-	r := &reading{done: make(chan struct{}), cancel: cancel, stage: "waiting for another picture"}
-	rs.kept.Add(key, r)
+	if r, ok := rs.under[key]; ok {
+		r.urgent = r.urgent || urgent
+		return r
+	}
 	line := *c.Line
-	own := *c
+	own := *c // what is read must not change under its reader
 	own.Line = &line
-	go func() {
-		defer close(r.done)
-		r.err = rs.read(ctx, &own, r)
-	}()
+	r := &reading{key: key, card: &own, urgent: urgent, done: make(chan struct{}), stage: "waiting for another picture"}
+	r.ctx, r.cancel = context.WithCancel(rs.ctx)
+	rs.under[key] = r
+	rs.queue = append(rs.queue, r)
+	rs.next()
 	return r
 }
 
+// next starts the first urgent reading, or the first, when none runs.
+func (rs *readings) next() {
+	if rs.busy || len(rs.queue) == 0 {
+		return
+	}
+	i := max(0, slices.IndexFunc(rs.queue, func(r *reading) bool { return r.urgent }))
+	r := rs.queue[i]
+	rs.queue = slices.Delete(rs.queue, i, i+1)
+	rs.busy = true
+	go func() {
+		r.err = rs.read(r.ctx, r.card, r)
+		rs.mu.Lock()
+		defer rs.mu.Unlock()
+		rs.finish(r)
+		rs.busy = false
+		rs.next()
+	}()
+}
+
+// finish puts a reading by.
+func (rs *readings) finish(r *reading) {
+	delete(rs.under, r.key)
+	rs.kept.Add(r.key, r)
+	r.cancel()
+	close(r.done)
+}
+
+// halt stops the reading of a card's panel if it is under way.
+func (rs *readings) halt(c *card.Card) {
+	rs.mu.Lock()
+	r, ok := rs.under[keyOf(c)]
+	if !ok {
+		rs.mu.Unlock()
+		return
+	}
+	r.cancel()
+	if i := slices.Index(rs.queue, r); i >= 0 {
+		rs.queue = slices.Delete(rs.queue, i, i+1)
+		r.err = context.Canceled
+		rs.finish(r)
+	}
+	rs.mu.Unlock()
+	<-r.done
+}
+
 func (rs *readings) read(ctx context.Context, c *card.Card, r *reading) error {
-	select {
-	case rs.slot <- struct{}{}:
-		defer func() { <-rs.slot }()
-	case <-ctx.Done():
+	if ctx.Err() != nil {
 		return ctx.Err()
 	}
 	r.progress("opening the picture", 0)
@@ -167,8 +216,9 @@ func (rs *readings) read(ctx context.Context, c *card.Card, r *reading) error {
 	return nil
 }
 
-// forget drops the reading of a card's panel, stopping it if it runs.
+// forget drops what was read of a card's panel.
 func (rs *readings) forget(c *card.Card) {
+	rs.halt(c)
 	rs.mu.Lock()
 	defer rs.mu.Unlock()
 	rs.kept.Remove(keyOf(c))
@@ -179,7 +229,7 @@ func (rs *readings) wait(ctx context.Context, c *card.Card) (*reading, error) {
 	if c.Line == nil {
 		return nil, refused(errors.New("the card has no line image yet; choose one at the Line station"))
 	}
-	r := rs.of(c)
+	r := rs.of(c, true)
 	select {
 	case <-r.done:
 		return r, r.err
@@ -246,7 +296,7 @@ func (s *Server) readingState(w http.ResponseWriter, r *http.Request) error {
 		Share float64 `json:"share"`
 	}{Done: true}
 	if rev.Card.Line != nil {
-		read := s.readings.of(rev.Card)
+		read := s.readings.of(rev.Card, true)
 		state.Done = read.finished(0)
 		state.Stage, state.Share = read.State()
 	}
@@ -264,9 +314,7 @@ func (s *Server) readingControl(w http.ResponseWriter, r *http.Request) error {
 	if rev.Card.Line != nil {
 		switch chi.URLParam(r, "do") {
 		case "stop":
-			read := s.readings.of(rev.Card)
-			read.cancel()
-			<-read.done
+			s.readings.halt(rev.Card)
 		case "again":
 			s.readings.forget(rev.Card)
 		default:

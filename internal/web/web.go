@@ -12,6 +12,7 @@ import (
 
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/chi/v5/middleware"
+	lru "github.com/hashicorp/golang-lru/v2"
 
 	"chromaqua/core/card"
 	"chromaqua/internal/store"
@@ -26,14 +27,24 @@ type Server struct {
 	log      *slog.Logger
 	readings *readings
 	orders   *orders
+	pictures *lru.Cache[revisionKey, []byte]
 	handler  http.Handler
 }
 
 // New returns the application over a studio. Close it to stop its work.
 func New(s *store.Store, log *slog.Logger) *Server {
-	srv := &Server{store: s, log: log, readings: newReadings(s), orders: newOrders()}
+	srv := &Server{store: s, log: log, readings: newReadings(s), orders: newOrders(), pictures: newCache[revisionKey, []byte](keptPictures)}
 	srv.handler = srv.routes()
 	return srv
+}
+
+// newCache returns a cache of the n things used last.
+func newCache[K comparable, V any](n int) *lru.Cache[K, V] {
+	c, err := lru.New[K, V](n)
+	if err != nil {
+		panic("web: " + err.Error()) // only for a size below 1
+	}
+	return c
 }
 
 // Close stops work that is under way.

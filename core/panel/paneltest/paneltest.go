@@ -6,6 +6,7 @@ import (
 	"context"
 	"image"
 	"image/color"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -43,8 +44,13 @@ func Scan(columns, rows int) *image.Gray {
 	return m
 }
 
+// read keeps sheets by columns and rows: with the race detector one takes
+// seconds to read, and nobody changes it.
+var read sync.Map
+
 // Card returns an A2 card in millimetres with the grid in the middle of its
-// panel, and its sheet. Areas "Left", "Right" … are not made.
+// panel, and its sheet, which is shared: copy what a test changes. The card has
+// no areas.
 func Card(t testing.TB, columns, rows int) (*card.Card, *panel.Sheet) {
 	scan := Scan(columns, rows)
 	c := card.New("grid", length.Millimetres)
@@ -53,8 +59,13 @@ func Card(t testing.TB, columns, rows int) (*card.Card, *panel.Sheet) {
 		WidthPX: scan.Rect.Dx(), HeightPX: scan.Rect.Dy(), Width: length.FromMM(float64(scan.Rect.Dx()) / pxPerMM),
 	})
 	require.NoError(t, c.Check())
+	size := [2]int{columns, rows}
+	if s, ok := read.Load(size); ok {
+		return c, s.(*panel.Sheet)
+	}
 	s, err := panel.Read(context.Background(), c, scan, nil)
 	require.NoError(t, err)
+	read.Store(size, s)
 	return c, s
 }
 

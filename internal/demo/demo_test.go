@@ -1,0 +1,59 @@
+package demo_test
+
+import (
+	"context"
+	"path/filepath"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/advice"
+	"chromaqua/core/order"
+	"chromaqua/core/panel"
+	"chromaqua/core/steps"
+	"chromaqua/internal/demo"
+	"chromaqua/internal/picture"
+	"chromaqua/internal/store"
+)
+
+// The samples are good cards: every cell is found, nothing would ruin them, and
+// those with washes can be painted.
+func TestSamples(t *testing.T) {
+	ctx := context.Background()
+	s, err := store.Open(ctx, filepath.Join(t.TempDir(), "demo.db"))
+	require.NoError(t, err)
+	defer s.Close()
+	require.NoError(t, demo.Fill(ctx, s))
+	drawings, err := s.Samples(ctx)
+	require.NoError(t, err)
+	assert.Len(t, drawings, 7)
+	cards, err := s.Cards(ctx)
+	require.NoError(t, err)
+	finished := 0
+	for _, r := range cards {
+		m, err := s.Image(ctx, r.Card.Line.Image)
+		require.NoError(t, err)
+		scan, err := picture.Grey(m.Data)
+		require.NoError(t, err)
+		sheet, err := panel.Read(ctx, r.Card, scan, nil)
+		require.NoError(t, err)
+		b := panel.Resolve(r.Card, sheet)
+		for _, a := range b.Areas {
+			assert.Empty(t, a.Lost, "%s: %s", r.Card.Name, a.Name)
+		}
+		for _, w := range advice.Watches(advice.Gather(r.Card, b)) {
+			assert.NotEqual(t, advice.Stop, w.Severity, "%s: %s", r.Card.Name, w.What)
+		}
+		plan, err := steps.Compile(b)
+		if err != nil {
+			assert.ErrorIs(t, err, steps.ErrNothingToPaint)
+			continue
+		}
+		finished++
+		sch, err := order.Solve(ctx, plan.Instance, order.Budget{Iterations: 200, Seed: 1})
+		require.NoError(t, err)
+		assert.Len(t, sch.Ops, len(plan.Steps))
+	}
+	assert.GreaterOrEqual(t, finished, 2)
+}
