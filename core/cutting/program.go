@@ -43,9 +43,7 @@ func (p *program) solve() (y, u, use []float64, cost float64, ok bool) {
 		rows[i], basis[i] = r, m+k+i
 	}
 	goal := make([]float64, width) // reduced costs, negated
-	for j, v := range p.demand {
-		goal[j] = v
-	}
+	copy(goal, p.demand)
 	for j, v := range p.supply {
 		if !math.IsInf(v, 1) {
 			goal[m+j] = -v
