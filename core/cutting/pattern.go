@@ -24,7 +24,7 @@ type table struct {
 	stock  Stock
 	kerf   int64
 	sizes  []size
-	xs, ys []int64 // sums of part sides up to the sheet's, from 0
+	xs, ys []int64 // positions looked at along either side, from 0
 	exact  bool    // no position was left out
 	fx, fy []int32 // fx[i*len+a]: index of the largest position ≤ xs[i] − xs[a]
 	value  []float64
@@ -44,8 +44,8 @@ func newTable(s Stock, parts []Part, want []int, kerf int64) *table {
 		}
 	}
 	var exactX, exactY bool
-	t.xs, exactX = sums(t.sizes, s.W+kerf, func(z size) int64 { return z.w })
-	t.ys, exactY = sums(t.sizes, s.H+kerf, func(z size) int64 { return z.h })
+	t.xs, exactX = positions(t.sizes, s.W+kerf, func(z size) int64 { return z.w })
+	t.ys, exactY = positions(t.sizes, s.H+kerf, func(z size) int64 { return z.h })
 	t.exact = exactX && exactY
 	t.fx, t.fy = floors(t.xs), floors(t.ys)
 	t.value = make([]float64, len(t.xs)*len(t.ys))
@@ -53,23 +53,22 @@ func newTable(s Stock, parts []Part, want []int, kerf int64) *table {
 	return t
 }
 
-// sums returns all sums of sides up to limit, from 0 (the normal patterns of
-// Herz 1972), thinned out when there are too many.
-func sums(sizes []size, limit int64, of func(size) int64) (out []int64, exact bool) {
-	const tooMany = 50_000
-	seen := map[int64]bool{0: true}
-	out = []int64{0}
-	for i := 0; i < len(out) && len(out) < tooMany; i++ {
-		for _, z := range sizes {
-			if v := out[i] + of(z); v <= limit && !seen[v] {
-				seen[v] = true
-				out = append(out, v)
-			}
-		}
+// positions returns where a cut along a side of the given length is worth
+// looking at, from 0: the reduced raster points of Terno, Lindemann and
+// Scheithauer 1987, of which there are far fewer than sums of part sides.
+// exact is false when there were too many and some were left out.
+func positions(sizes []size, limit int64, of func(size) int64) (out []int64, exact bool) {
+	all, exact := sums(sizes, limit, of)
+	seen := map[int64]bool{}
+	for _, v := range all {
+		seen[all[floor(all, limit-v)]] = true
+	}
+	for v := range seen {
+		out = append(out, v)
 	}
 	slices.Sort(out)
 	if len(out) <= maxPoints {
-		return out, true
+		return out, exact
 	}
 	// Keep the single sides and an even choice of the rest.
 	keep := map[int64]bool{0: true}
@@ -79,13 +78,29 @@ func sums(sizes []size, limit int64, of func(size) int64) (out []int64, exact bo
 	for i := range maxPoints {
 		keep[out[i*(len(out)-1)/(maxPoints-1)]] = true
 	}
-	thin := out[:0:0]
-	for _, v := range out {
-		if keep[v] {
-			thin = append(thin, v)
+	return slices.DeleteFunc(out, func(v int64) bool { return !keep[v] }), false
+}
+
+// sums returns all sums of sides up to limit, from 0 (the normal patterns of
+// Herz 1972).
+func sums(sizes []size, limit int64, of func(size) int64) (out []int64, exact bool) {
+	const tooMany = 20_000
+	seen := map[int64]bool{0: true}
+	out = []int64{0}
+	for i := 0; i < len(out); i++ {
+		for _, z := range sizes {
+			if v := out[i] + of(z); v <= limit && !seen[v] {
+				seen[v] = true
+				out = append(out, v)
+			}
+		}
+		if len(out) > tooMany {
+			slices.Sort(out)
+			return out, false
 		}
 	}
-	return thin, false
+	slices.Sort(out)
+	return out, true
 }
 
 // floors tabulates, for positions i ≥ a, the largest position ≤ p[i] − p[a].

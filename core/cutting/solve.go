@@ -1,6 +1,7 @@
 package cutting
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"math"
@@ -15,6 +16,10 @@ type Budget struct {
 	Tries int
 	Seed  uint64
 }
+
+// leftoverTries is how many plans are tried for the sake of a larger leftover
+// when the cost cannot be beaten.
+const leftoverTries = 40
 
 // hair is what using an offcut costs beside its price, by its share of the
 // largest: of equal plans, the one that spares big offcuts wins.
@@ -170,12 +175,16 @@ func (s *solver) solve(ctx context.Context) (*layout, error) {
 	}
 	s.generate(ctx)
 	for s.more(ctx) {
-		s.offer(s.rounded())
+		l := s.rounded()
+		s.offer(l)
+		if l != nil && math.Abs(l.cost-s.best.cost) < 1e-9 && s.best.cost <= s.bound+1e-6 {
+			s.offer(s.consolidated(ctx, l))
+		}
 	}
 	if s.best == nil {
 		return nil, &Infeasible{[]string{fmt.Sprintf("the %s of type %q are not enough for all parts; buy more or cut fewer", plural(len(s.stock), "kind of sheet", "kinds of sheets"), s.parts[0].Type)}}
 	}
-	s.consolidate()
+	s.offer(s.consolidated(ctx, s.best))
 	return s.best, nil
 }
 
@@ -196,7 +205,7 @@ func (s *solver) more(ctx context.Context) bool {
 		return false // no limit was given at all
 	}
 	// Once the cost cannot be beaten, a while longer for a larger leftover.
-	return s.best == nil || s.best.cost > s.bound+1e-6 || s.tries < 60
+	return s.best == nil || s.best.cost > s.bound+1e-6 || s.tries < leftoverTries
 }
 
 func (s *solver) offer(l *layout) {
@@ -290,10 +299,7 @@ func (s *solver) nextSheet(want, left []int, worth []float64) (best use, counts 
 		tree := f.fill(st.W, st.H)
 		c := make([]int, len(s.parts))
 		tree.count(c)
-		covered := 0.0
-		for k, n := range c {
-			covered += float64(n) * mm2(s.parts[k].W, s.parts[k].H)
-		}
+		covered := s.area(c)
 		if covered == 0 {
 			continue
 		}
@@ -352,7 +358,7 @@ func (s *solver) generate(ctx context.Context) {
 			return
 		}
 		s.use, s.price = use, y
-		improved := false
+		improved, settled := false, true
 		for i, t := range tables {
 			worth, done := t.price(ctx, y)
 			if !done {
@@ -360,10 +366,11 @@ func (s *solver) generate(ctx context.Context) {
 			}
 			if worth-u[i] > s.stock[i].Cost+1e-7 {
 				improved = s.column(i, t.best()) || improved
+				settled = false
 			}
 		}
 		if !improved {
-			if exact {
+			if exact && settled {
 				s.bound = s.least(cost)
 			}
 			return
@@ -391,13 +398,20 @@ func (s *solver) single(part int) {
 	}
 }
 
-// column adds a pattern unless it is there.
+// column adds a pattern, without the parts it holds beyond what is wanted. When
+// that is there already it is added with them: only when no pattern at all is
+// worth more than its cost do the prices prove anything.
 func (s *solver) column(stock int, tree *node) bool {
 	counts := make([]int, len(s.parts))
 	tree.count(counts)
-	for i := range counts {
-		counts[i] = min(counts[i], s.want[i])
+	clipped := slices.Clone(counts)
+	for i := range clipped {
+		clipped[i] = min(clipped[i], s.want[i])
 	}
+	return s.add(stock, clipped, tree) || s.add(stock, counts, tree)
+}
+
+func (s *solver) add(stock int, counts []int, tree *node) bool {
 	for _, c := range s.lp.column {
 		if c.stock == stock && slices.Equal(c.counts, counts) {
 			return false
@@ -444,52 +458,47 @@ func overlap(counts, want []int) float64 {
 	return float64(useful) / float64(max(1, total(counts)))
 }
 
-// consolidate cuts the emptiest sheets anew so that what is left of them is one
-// large piece.
-func (s *solver) consolidate() {
-	order := make([]int, len(s.best.uses))
-	for i := range order {
+// consolidated returns the layout with its emptiest sheets cut anew, so that
+// what is left of them is one large piece.
+func (s *solver) consolidated(ctx context.Context, l *layout) *layout {
+	const emptiest = 2
+	bare := make([]float64, len(l.uses))
+	order := make([]int, len(l.uses))
+	for i, u := range l.uses {
 		order[i] = i
+		counts := make([]int, len(s.parts))
+		u.tree.count(counts)
+		bare[i] = mm2(s.stock[u.stock].W, s.stock[u.stock].H) - s.area(counts)
 	}
-	covered := make([]float64, len(order))
-	for i, u := range s.best.uses {
-		c := make([]int, len(s.parts))
-		u.tree.count(c)
-		for k, n := range c {
-			covered[i] += float64(n) * mm2(s.parts[k].W, s.parts[k].H)
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(bare[b], bare[a]) })
+	uses := slices.Clone(l.uses)
+	for _, i := range order[:min(emptiest, len(order))] {
+		if bare[i] > l.largest {
+			uses[i].tree = s.compact(ctx, uses[i])
 		}
-		covered[i] = mm2(s.stock[u.stock].W, s.stock[u.stock].H) - covered[i]
 	}
-	slices.SortFunc(order, func(a, b int) int {
-		switch {
-		case covered[a] > covered[b]:
-			return -1
-		case covered[a] < covered[b]:
-			return 1
-		}
-		return a - b
-	})
-	uses := slices.Clone(s.best.uses)
-	for _, i := range order[:min(3, len(order))] {
-		uses[i].tree = s.compact(uses[i])
+	return s.finish(uses)
+}
+
+// area is what counts of the parts cover, mm².
+func (s *solver) area(counts []int) (sum float64) {
+	for i, n := range counts {
+		sum += float64(n) * mm2(s.parts[i].W, s.parts[i].H)
 	}
-	s.offer(s.finish(uses))
+	return sum
 }
 
 // compact packs the parts of a sheet into the shortest strip across it, from
 // either side, and returns the better tree.
-func (s *solver) compact(u use) *node {
+func (s *solver) compact(ctx context.Context, u use) *node {
 	st := s.stock[u.stock]
 	best := u.tree
 	counts := make([]int, len(s.parts))
 	u.tree.count(counts)
-	area := 0.0
-	for k, n := range counts {
-		area += float64(n) * mm2(s.parts[k].W, s.parts[k].H)
-	}
+	area := s.area(counts)
 	t := newTable(st, s.parts, counts, s.kerf)
 	for _, h := range t.ys {
-		if mm2(st.W, h-s.kerf) < area || h >= st.H {
+		if mm2(st.W, h-s.kerf) < area || h >= st.H || ctx.Err() != nil {
 			continue
 		}
 		if strip := s.pack(u.stock, counts, st.W, h-s.kerf); strip != nil {
@@ -498,7 +507,7 @@ func (s *solver) compact(u use) *node {
 		}
 	}
 	for _, w := range t.xs {
-		if mm2(w-s.kerf, st.H) < area || w >= st.W {
+		if mm2(w-s.kerf, st.H) < area || w >= st.W || ctx.Err() != nil {
 			continue
 		}
 		if strip := s.pack(u.stock, counts, w-s.kerf, st.H); strip != nil {
@@ -518,7 +527,7 @@ func larger(a, b *node) *node {
 
 // pack tries to cut all of counts from a w × h rectangle.
 func (s *solver) pack(stock int, counts []int, w, h int64) *node {
-	const tries = 60
+	const tries = 30
 	f := s.fill[stock]
 	for range tries {
 		f.want = slices.Clone(counts)
