@@ -189,10 +189,8 @@ const (
 
 // Stack lists the layers of the finished card, bottom first.
 func (c *Card) Stack() []fold.Layer {
-	stack := []fold.Layer{{Name: "base, back", Thickness: baseThickness}}
-	if c.Base.Fold != fold.Flat {
-		stack = append(stack, fold.Layer{Name: "base, front", Thickness: baseThickness})
-	}
+	n := c.Base.Fold.Layers()
+	stack := []fold.Layer{{Name: fmt.Sprintf("base, %d ×", n), Thickness: baseThickness * length.Length(n)}}
 	if c.Mat.On {
 		stack = append(stack, fold.Layer{Name: "tape", Thickness: tapeThickness}, fold.Layer{Name: "mat", Thickness: matThickness})
 	}

@@ -21,7 +21,7 @@ func size(t testing.TB, text string) length.Size {
 func ExampleBlankFor() {
 	a2, _ := fold.FormatByID("a2")
 	b := fold.BlankFor(a2.Front, fold.Left)
-	fmt.Println(b.Size.With(length.Inches), "scored at", b.Score.At)
+	fmt.Println(b.Size.With(length.Inches), "scored at", b.Scores[0].At)
 	// Output: 8 1/2 × 5 1/2 in scored at 4 1/4 in
 }
 
@@ -32,9 +32,50 @@ func TestBlanks(t *testing.T) {
 		assert.Equal(t, length.Size{W: f.Front.W, H: 2 * f.Front.H}, top.Size, f.Name)
 		assert.Equal(t, fold.Vertical, side.Grain, "the grain runs along the fold")
 		assert.Equal(t, fold.Horizontal, top.Grain)
-		assert.Equal(t, top.Size.H, 2*top.Score.At)
-		assert.Nil(t, fold.BlankFor(f.Front, fold.Flat).Score)
+		assert.Equal(t, top.Size.H, 2*top.Scores[0].At)
+		assert.Empty(t, fold.BlankFor(f.Front, fold.Flat).Scores)
 	}
+}
+
+// Whatever the fold, the faces lie side by side and cover the blank, a score
+// lies between each two, and the front is as large as it was asked for.
+func TestFacesCoverTheBlank(t *testing.T) {
+	for _, f := range fold.Formats() {
+		for _, side := range fold.Sides() {
+			b := fold.BlankFor(f.Front, side)
+			assert.Len(t, b.Scores, len(b.Faces)-1)
+			along := func(s length.Size) length.Length { return s.W }
+			if b.Grain == fold.Horizontal {
+				along = func(s length.Size) length.Length { return s.H }
+			}
+			sum := length.Length(0)
+			for i, face := range b.Faces {
+				assert.Equal(t, sum, face.X+face.Y, "%s %s", f.Name, side)
+				if sum += along(face.Size); i < len(b.Scores) {
+					assert.Equal(t, sum, b.Scores[i].At)
+					assert.Equal(t, b.Grain, b.Scores[i].Runs, "the grain runs along the fold")
+				}
+			}
+			assert.Equal(t, along(b.Size), sum)
+			if front, ok := b.Front(); ok {
+				assert.Equal(t, f.Front, front.Size)
+			} else {
+				assert.Equal(t, fold.Gate, side)
+			}
+		}
+	}
+}
+
+// What is folded inwards is a little smaller than what it lies in.
+func TestAllowances(t *testing.T) {
+	front := size(t, "4 1/4 x 5 1/2")
+	gate := fold.BlankFor(front, fold.Gate)
+	assert.Equal(t, front.W-fold.GateGap, gate.Faces[0].Size.W+gate.Faces[2].Size.W, "the flaps meet with a gap")
+	assert.Equal(t, "8 15/32 × 5 1/2 in", gate.Size.With(length.Inches))
+	tri := fold.BlankFor(front, fold.Tri)
+	assert.Equal(t, "12 11/16 × 5 1/2 in", tri.Size.With(length.Inches))
+	assert.Equal(t, front.W-length.Sixteenth, tri.Faces[0].Size.W)
+	assert.Equal(t, 3, fold.Tri.Layers())
 }
 
 func TestMatsStepOut(t *testing.T) {

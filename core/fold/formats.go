@@ -97,58 +97,6 @@ func FormatByID(id string) (Format, error) {
 	return Format{}, fmt.Errorf("there is no format %q; choose one that is listed", id)
 }
 
-// Side is where a card folds.
-type Side string
-
-// The folds of a card with one score.
-const (
-	Top  Side = "top"
-	Left Side = "side"
-	Flat Side = "flat" // not folded
-)
-
-// Check reports a fold that is none.
-func (s Side) Check() error {
-	if s != Top && s != Left && s != Flat {
-		return fmt.Errorf("%q is no fold; use top, side or flat", string(s))
-	}
-	return nil
-}
-
-// A Blank is the piece a card base is cut to before scoring.
-type Blank struct {
-	Size  length.Size
-	Score *Score // nil for a flat card
-	Grain Axis   // the paper's grain should run this way: along the fold
-}
-
-// Axis is a direction on the blank as drawn.
-type Axis string
-
-// The two axes.
-const (
-	Horizontal Axis = "horizontal"
-	Vertical   Axis = "vertical"
-)
-
-// A Score is a fold line right across the blank.
-type Score struct {
-	Runs Axis          // the direction the line runs in
-	At   length.Length // its distance from the left or top edge
-}
-
-// BlankFor returns the blank of a front folded at side: the front doubled
-// across the fold, scored in the middle, the grain along the fold.
-func BlankFor(front length.Size, side Side) Blank {
-	switch side {
-	case Top:
-		return Blank{length.Size{W: front.W, H: 2 * front.H}, &Score{Horizontal, front.H}, Horizontal}
-	case Left:
-		return Blank{length.Size{W: 2 * front.W, H: front.H}, &Score{Vertical, front.W}, Vertical}
-	}
-	return Blank{Size: front, Grain: Vertical}
-}
-
 // Mat returns the mat that shows reveal on every side of a panel.
 func Mat(panel length.Size, reveal length.Length) length.Size {
 	return length.Size{W: panel.W + 2*reveal, H: panel.H + 2*reveal}

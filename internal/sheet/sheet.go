@@ -147,8 +147,11 @@ func (d *doc) cuts() [][2]string {
 	c := d.card()
 	blank := fold.BlankFor(c.Base.Front, c.Base.Fold)
 	base := blank.Size.With(d.unit)
-	if blank.Score != nil {
-		base += ", score at " + blank.Score.At.With(d.unit) + ", grain along the fold"
+	for i, s := range blank.Scores {
+		base += map[bool]string{true: ", score at ", false: " and "}[i == 0] + s.At.With(d.unit)
+	}
+	if len(blank.Scores) > 0 {
+		base += ", grain along the fold"
 	}
 	rows := [][2]string{{"Base", base}}
 	if c.Mat.On {

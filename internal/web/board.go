@@ -13,6 +13,7 @@ import (
 	"time"
 
 	"chromaqua/core/advice"
+	"chromaqua/core/fold"
 	"chromaqua/core/length"
 	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
@@ -330,21 +331,27 @@ func (l *laid) marks(text func(area int) string) (out []markView) {
 	return out
 }
 
-// layoutOf is the card as its own drawing: what is cut and how it goes
+// layoutView is the card as its own drawing: what is cut and how it goes
 // together, in millimetres.
 type layoutView struct {
 	Blank, Front, Mat, Panel box
 	MatOn                    bool
-	Score                    *line
-	GrainRuns                string
-	View                     box // of the whole drawing
+	Faces                    []faceView
+	Scores                   []line
+	Across                   bool // the scores run across, and the grain with them
+	Closed                   bool // the front is drawn beside the blank
+	View                     box  // of the whole drawing
 	Text                     float64
 	BlankSize, FrontSize     length.Size
 	MatSize, PanelSize       length.Size
 	Border, Reveal           length.Length
 	Unit                     length.Unit
 	PictureURL               string
-	Flat, TopFold            bool
+}
+
+type faceView struct {
+	fold.Face
+	Box box
 }
 
 type box struct{ X, Y, W, H float64 }

@@ -154,15 +154,14 @@ func tabsOf(ws []watchView) []tab {
 
 // formatView is the Format station: what is cut and where it goes.
 type formatView struct {
-	Formats    []fold.Format
-	Turned     bool
-	Front      string
-	Layout     layoutView
-	Fits       []fold.Fit
-	Misses     []fold.Fit
-	Stack      []fold.Layer
-	Thick      length.Length
-	PictureURL string
+	Formats []fold.Format
+	Turned  bool
+	Front   string
+	Layout  layoutView
+	Fits    []fold.Fit
+	Misses  []fold.Fit
+	Stack   []fold.Layer
+	Thick   length.Length
 }
 
 func (l *laid) formatView() *formatView {
@@ -184,26 +183,37 @@ func (l *laid) layout() layoutView {
 	c := l.rev.Card
 	blank := fold.BlankFor(c.Base.Front, c.Base.Fold)
 	v := layoutView{
-		Blank: box{0, 0, blank.Size.W.MM(), blank.Size.H.MM()}, BlankSize: blank.Size,
+		Blank: box{0, 0, blank.Size.W.MM(), blank.Size.H.MM()}, BlankSize: blank.Size, Across: blank.Grain == fold.Horizontal,
 		FrontSize: c.Base.Front, MatSize: c.MatSize(), PanelSize: c.Panel(), MatOn: c.Mat.On,
-		Border: c.Mat.Border, Reveal: c.Mat.Reveal, GrainRuns: string(blank.Grain), Unit: c.Unit,
-		Flat: c.Base.Fold == fold.Flat, TopFold: c.Base.Fold == fold.Top,
+		Border: c.Mat.Border, Reveal: c.Mat.Reveal, Unit: c.Unit,
 	}
-	v.Front = v.Blank
-	if s := blank.Score; s != nil {
+	front, ok := blank.Front()
+	v.Closed = !ok
+	wide := v.Blank.W
+	if v.Closed {
+		wide += c.Base.Front.W.MM()
+	}
+	v.Text = max(wide*0.8, v.Blank.H) * 0.035
+	for _, s := range blank.Scores {
 		at := s.At.MM()
-		if s.Runs == fold.Vertical { // the front is the right half
-			v.Front.X, v.Front.W = at, v.Blank.W-at
-			v.Score = &line{at, 0, at, v.Blank.H}
-		} else { // and below the fold
-			v.Front.Y, v.Front.H = at, v.Blank.H-at
-			v.Score = &line{0, at, v.Blank.W, at}
+		if v.Across {
+			v.Scores = append(v.Scores, line{0, at, v.Blank.W, at})
+		} else {
+			v.Scores = append(v.Scores, line{at, 0, at, v.Blank.H})
 		}
 	}
-	v.Mat, v.Panel = centred(v.Front, v.MatSize), centred(v.Front, v.PanelSize)
-	v.Text = max(v.Blank.W*0.8, v.Blank.H) * 0.035
+	for _, f := range blank.Faces {
+		v.Faces = append(v.Faces, faceView{f, box{f.X.MM(), f.Y.MM(), f.Size.W.MM(), f.Size.H.MM()}})
+	}
 	m := 5 * v.Text
 	v.View = box{-m, -m, v.Blank.W + 2*m, v.Blank.H + 2*m}
+	if !v.Closed {
+		v.Front = box{front.X.MM(), front.Y.MM(), front.Size.W.MM(), front.Size.H.MM()}
+	} else { // the closed card is drawn beside its blank
+		v.Front = box{v.Blank.W + 3*v.Text, 0, c.Base.Front.W.MM(), v.Blank.H}
+		v.View.W += v.Front.W + 3*v.Text
+	}
+	v.Mat, v.Panel = centred(v.Front, v.MatSize), centred(v.Front, v.PanelSize)
 	if c.Line != nil {
 		v.PictureURL = fmt.Sprintf("%s?v=%d", cardPath(l.rev.CardID, "panel.svg"), l.rev.Seq)
 	}
