@@ -31,6 +31,9 @@ type Store struct {
 	now func() time.Time
 }
 
+// connections to the file at a time; more only wait for each other's cores.
+const connections = 6
+
 // Errors callers tell apart.
 var (
 	ErrNotFound = errors.New("not found")
@@ -52,6 +55,9 @@ func Open(ctx context.Context, path string) (*Store, error) {
 	if err != nil {
 		return nil, fmt.Errorf("opening %s: %w", path, err)
 	}
+	// Opening a connection costs more than a query, so those there are stay open.
+	db.SetMaxOpenConns(connections)
+	db.SetMaxIdleConns(connections)
 	s := &Store{db: db, now: time.Now}
 	if err := s.migrate(ctx); err != nil {
 		return nil, errors.Join(fmt.Errorf("%s cannot be used as a studio file (is it one, and may it be written?): %w", path, err), db.Close())

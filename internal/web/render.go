@@ -88,19 +88,24 @@ var templates = template.Must(template.New("").Funcs(template.FuncMap{
 	"slug":  func(v any) string { return strings.ReplaceAll(fmt.Sprint(v), " ", "-") },
 }).ParseFS(templateFiles, "templates/*.html"))
 
-// render writes a page. It is rendered whole before anything is sent, so that
-// a failure cannot leave half a page.
-func (s *Server) render(w http.ResponseWriter, r *http.Request, status int, name string, data any) {
+// render writes a page and returns it. It is rendered whole before anything is
+// sent, so that a failure cannot leave half a page; it is nil then.
+func (s *Server) render(w http.ResponseWriter, r *http.Request, status int, name string, data any) []byte {
 	var buf bytes.Buffer
 	if err := templates.ExecuteTemplate(&buf, name, data); err != nil {
 		s.log.Error("rendering", "page", name, "path", r.URL.Path, "error", err)
 		http.Error(w, errInternal.Error(), http.StatusInternalServerError)
-		return
+		return nil
 	}
+	sendPage(w, status, buf.Bytes())
+	return buf.Bytes()
+}
+
+func sendPage(w http.ResponseWriter, status int, html []byte) {
 	w.Header().Set("Content-Type", "text/html; charset=utf-8")
 	w.Header().Set("Cache-Control", "no-store")
 	w.WriteHeader(status)
-	_, _ = w.Write(buf.Bytes()) // the reader may have gone
+	_, _ = w.Write(html) // the reader may have gone
 }
 
 // fraction is a proper fraction with the space that may set it off from a whole

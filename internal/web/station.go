@@ -106,6 +106,11 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 	if i < 0 {
 		return store.ErrNotFound
 	}
+	seen := pageKey{revisionKey{rev.CardID, rev.Seq}, rev.Undo, rev.Redo, id, r.FormValue("area")}
+	if html, ok := s.pages.Get(seen); ok && message == "" {
+		sendPage(w, status, html)
+		return nil
+	}
 	p := &stationPage{page: page{Title: rev.Card.Name + ", " + stations[i].Name, Message: message}, Revision: rev, Station: stations[i]}
 	p.Open = r.FormValue("area")
 	if p.Open == "" {
@@ -131,8 +136,21 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 			return err
 		}
 	}
-	s.render(w, r, status, "station.html", p)
+	html := s.render(w, r, status, "station.html", p)
+	// The Line station also shows the studio's drawings, which have no revision.
+	if html != nil && message == "" && l.board != nil && id != "line" && r.Method == http.MethodGet {
+		s.pages.Add(seen, html)
+	}
 	return nil
+}
+
+// keptPages bounds the rendered stations that are kept; each takes some 70 kB.
+const keptPages = 64
+
+// pageKey is all that a rendered station depends on, but for the Line station.
+type pageKey struct {
+	revisionKey
+	undo, redo, station, area string
 }
 
 func tabsOf(ws []watchView) []tab {

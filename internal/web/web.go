@@ -28,12 +28,16 @@ type Server struct {
 	readings *readings
 	orders   *orders
 	pictures *lru.Cache[revisionKey, []byte]
+	pages    *lru.Cache[pageKey, []byte]
 	handler  http.Handler
 }
 
 // New returns the application over a studio. Close it to stop its work.
 func New(s *store.Store, log *slog.Logger) *Server {
-	srv := &Server{store: s, log: log, readings: newReadings(s), orders: newOrders(), pictures: newCache[revisionKey, []byte](keptPictures)}
+	srv := &Server{
+		store: s, log: log, readings: newReadings(s), orders: newOrders(),
+		pictures: newCache[revisionKey, []byte](keptPictures), pages: newCache[pageKey, []byte](keptPages),
+	}
 	srv.handler = srv.routes()
 	return srv
 }
@@ -54,7 +58,7 @@ func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.S
 
 func (s *Server) routes() http.Handler {
 	r := chi.NewRouter()
-	r.Use(s.logged, s.recovered, secured, middleware.Compress(5, "text/html", "text/css", "text/javascript", "application/json", "image/svg+xml"))
+	r.Use(s.logged, s.recovered, secured) // nothing is compressed: it stays on this machine, and time is dearer
 	r.NotFound(s.handle(func(http.ResponseWriter, *http.Request) error { return store.ErrNotFound }))
 
 	r.Get("/static/*", static())

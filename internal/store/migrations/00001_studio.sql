@@ -5,10 +5,10 @@ CREATE TABLE images (
     media  TEXT NOT NULL,             -- image/png or image/jpeg
     width  INTEGER NOT NULL,          -- pixels
     height INTEGER NOT NULL,
-    data   BLOB NOT NULL,
     sample INTEGER NOT NULL DEFAULT 0, -- offered as a drawing to start from
     width_nm INTEGER NOT NULL DEFAULT 0, -- real width where it is known
-    added  INTEGER NOT NULL           -- Unix seconds
+    added  INTEGER NOT NULL,          -- Unix seconds
+    data   BLOB NOT NULL              -- last: whoever lists images need not read past it
 ) STRICT;
 
 CREATE TABLE cards (
