@@ -106,7 +106,14 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 	if i < 0 {
 		return store.ErrNotFound
 	}
-	seen := pageKey{revisionKey{rev.CardID, rev.Seq}, rev.Undo, rev.Redo, id, r.FormValue("area")}
+	var samples []store.Image
+	if id == "line" {
+		var err error
+		if samples, err = s.store.Samples(r.Context()); err != nil {
+			return err
+		}
+	}
+	seen := pageKey{revisionKey{rev.CardID, rev.Seq}, rev.Undo, rev.Redo, id, r.FormValue("area"), len(samples)}
 	if html, ok := s.pages.Get(seen); ok && message == "" {
 		sendPage(w, status, html)
 		return nil
@@ -124,10 +131,6 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 	case "format":
 		p.Format = l.formatView()
 	case "line":
-		samples, err := s.store.Samples(r.Context())
-		if err != nil {
-			return err
-		}
 		p.Line = l.lineView(samples)
 	case "colour":
 		p.colour(l)
@@ -137,8 +140,7 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 		}
 	}
 	html := s.render(w, r, status, "station.html", p)
-	// The Line station also shows the studio's drawings, which have no revision.
-	if html != nil && message == "" && l.board != nil && id != "line" && r.Method == http.MethodGet {
+	if html != nil && message == "" && l.board != nil && r.Method == http.MethodGet {
 		s.pages.Add(seen, html)
 	}
 	return nil
@@ -147,10 +149,12 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 // keptPages bounds the rendered stations that are kept; each takes some 70 kB.
 const keptPages = 64
 
-// pageKey is all that a rendered station depends on, but for the Line station.
+// pageKey is all that a rendered station depends on. The studio's drawings are
+// only ever added to, so their number stands for them.
 type pageKey struct {
 	revisionKey
 	undo, redo, station, area string
+	drawings                  int
 }
 
 func tabsOf(ws []watchView) []tab {
