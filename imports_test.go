@@ -27,15 +27,16 @@ var rooms = map[string][]string{
 	"core/cutting":         {},
 	"core/shelf":           {"core/drying", "core/length"},
 	"core/card":            {"core/drying", "core/fold", "core/length", "core/pigment", "core/shelf"},
+	"core/paper":           {"core/card", "core/cutting", "core/fold", "core/length", "core/shelf"},
 	"core/panel":           {"core/card", "core/length", "core/lineart", "core/pigment", "core/shelf"},
 	"core/panel/paneltest": {"core/card", "core/length", "core/panel"},
 	"core/steps":           {"core/card", "core/drying", "core/order", "core/panel", "core/pigment", "core/shelf"},
 	"core/advice":          {"core/card", "core/fold", "core/panel", "core/pigment", "core/shelf"},
 
 	"internal/picture":  {"core/lineart"},
-	"internal/store":    {"core/card", "core/length"},
+	"internal/store":    {"core/card", "core/length", "core/paper"},
 	"internal/cardfile": {"core/card", "internal/picture", "internal/store"},
-	"internal/sheet":    {"core/card", "core/fold", "core/length", "core/lineart", "core/order", "core/panel", "core/steps"},
+	"internal/sheet":    {"core/card", "core/fold", "core/length", "core/lineart", "core/order", "core/panel", "core/steps", "core/cutting", "core/paper"},
 	"internal/demo":     {"core/...", "internal/picture", "internal/store"},
 	"internal/web":      {"core/...", "internal/cardfile", "internal/picture", "internal/sheet", "internal/store"},
 

@@ -285,7 +285,7 @@ func TestKilledInTheMiddleOfImports(t *testing.T) {
 	s, err := store.Open(context.Background(), data)
 	require.NoError(t, err)
 	defer s.Close()
-	cards, err := s.Cards(context.Background())
+	cards, err := s.Cards(context.Background(), store.Shown)
 	require.NoError(t, err)
 	assert.GreaterOrEqual(t, len(cards), confirmed, "what was confirmed is kept")
 	for _, r := range cards {

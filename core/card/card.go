@@ -60,6 +60,7 @@ type Base struct {
 	Format string      `json:"format"` // an id of package fold, or "free"
 	Front  length.Size `json:"front"`
 	Fold   fold.Side   `json:"fold"`
+	Paper  string      `json:"paper"` // an id of package shelf
 }
 
 // Free is the format of a front of any size.
@@ -72,6 +73,7 @@ type Mat struct {
 	On     bool          `json:"on"`
 	Border length.Length `json:"border"`
 	Reveal length.Length `json:"reveal"`
+	Paper  string        `json:"paper"` // an id of package shelf
 }
 
 // Line is the line image on the panel. X and Y place its top left corner and
@@ -152,7 +154,7 @@ const (
 func New(name string, unit length.Unit) *Card {
 	c := &Card{
 		Kind: Kind, Version: Version, Name: name, Unit: unit,
-		Mat:   Mat{On: true, Border: length.Inch / 8, Reveal: length.Inch / 8},
+		Mat:   Mat{On: true, Border: length.Inch / 8, Reveal: length.Inch / 8, Paper: shelf.Cardstock},
 		Paper: shelf.Papers()[0].ID, Ink: shelf.Inks()[0].ID,
 		Areas: []Area{}, Joins: [][2]string{}, Drying: Air, Room: drying.StillRoom,
 	}
@@ -160,7 +162,7 @@ func New(name string, unit length.Unit) *Card {
 	if err != nil {
 		panic(err) // the table holds it
 	}
-	c.Base = Base{Format: a2.ID, Front: a2.Front, Fold: fold.Left}
+	c.Base = Base{Format: a2.ID, Front: a2.Front, Fold: fold.Left, Paper: shelf.Cardstock}
 	return c
 }
 
@@ -180,25 +182,25 @@ func (c *Card) Panel() length.Size {
 	return s
 }
 
-// Thicknesses of the card's own layers, general figures.
-const (
-	baseThickness = 3 * length.Millimetre / 10   // 270 gsm cardstock
-	matThickness  = 25 * length.Millimetre / 100 // 220 gsm cardstock
-	tapeThickness = length.Millimetre / 10
-)
+// tapeThickness is a general figure for double-sided tape.
+const tapeThickness = length.Millimetre / 10
 
-// Stack lists the layers of the finished card, bottom first.
+// Stack lists the layers of the finished card, bottom first, as thick as its
+// papers generally are.
 func (c *Card) Stack() []fold.Layer {
+	thick := func(id string) length.Length {
+		p, err := shelf.PaperByID(id)
+		if err != nil {
+			p = shelf.Papers()[0]
+		}
+		return p.Thickness
+	}
 	n := c.Base.Fold.Layers()
-	stack := []fold.Layer{{Name: fmt.Sprintf("base, %d ×", n), Thickness: baseThickness * length.Length(n)}}
+	stack := []fold.Layer{{Name: fmt.Sprintf("base, %d ×", n), Thickness: thick(c.Base.Paper) * length.Length(n)}}
 	if c.Mat.On {
-		stack = append(stack, fold.Layer{Name: "tape", Thickness: tapeThickness}, fold.Layer{Name: "mat", Thickness: matThickness})
+		stack = append(stack, fold.Layer{Name: "tape", Thickness: tapeThickness}, fold.Layer{Name: "mat", Thickness: thick(c.Mat.Paper)})
 	}
-	p, err := shelf.PaperByID(c.Paper)
-	if err != nil {
-		p = shelf.Papers()[0]
-	}
-	return append(stack, fold.Layer{Name: "tape", Thickness: tapeThickness}, fold.Layer{Name: "panel", Thickness: p.Thickness})
+	return append(stack, fold.Layer{Name: "tape", Thickness: tapeThickness}, fold.Layer{Name: "panel", Thickness: thick(c.Paper)})
 }
 
 // AreaByID returns the area with that id.
@@ -281,8 +283,10 @@ func (c *Card) checkFormat() error {
 	if p := c.Panel(); p.W < MinPanel || p.H < MinPanel {
 		return fmt.Errorf("border and reveal leave no panel: it would be %s; make them narrower", p.With(c.Unit))
 	}
-	if _, err := shelf.PaperByID(c.Paper); err != nil {
-		return err
+	for _, id := range []string{c.Paper, c.Base.Paper, c.Mat.Paper} {
+		if _, err := shelf.PaperByID(id); err != nil {
+			return err
+		}
 	}
 	if _, err := shelf.InkByID(c.Ink); err != nil {
 		return err

@@ -23,13 +23,13 @@ func (c *Card) SetFormat(id string, turned bool, side fold.Side) error {
 	if turned {
 		front = front.Turned()
 	}
-	c.setFront(Base{Format: id, Front: front, Fold: side})
+	c.setFront(Base{Format: id, Front: front, Fold: side, Paper: c.Base.Paper})
 	return nil
 }
 
 // SetFreeFront gives the card a front of any size.
 func (c *Card) SetFreeFront(front length.Size, side fold.Side) {
-	c.setFront(Base{Format: Free, Front: front, Fold: side})
+	c.setFront(Base{Format: Free, Front: front, Fold: side, Paper: c.Base.Paper})
 }
 
 func (c *Card) setFront(b Base) {

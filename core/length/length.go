@@ -104,6 +104,11 @@ func (l Length) Near(u Unit) string {
 	return ((l + mark/2) / mark * mark).With(u)
 }
 
+// Near prints the marks nearest to both sides: "6 3/8 × 4 1/2 in".
+func (s Size) Near(u Unit) string {
+	return strings.TrimSuffix(s.W.Near(u), " "+u.String()) + " × " + s.H.Near(u)
+}
+
 // Typed prints l as it may be typed again, without the unit's name: as In does
 // where that is exact, else as a decimal number close by.
 func (l Length) Typed(u Unit) string {

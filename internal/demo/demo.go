@@ -71,7 +71,22 @@ func Fill(ctx context.Context, s *store.Store) error {
 			return err
 		}
 	}
-	return nil
+	return fillPaper(ctx, s)
+}
+
+// fillPaper puts paper into the drawer.
+func fillPaper(ctx context.Context, s *store.Store) error {
+	rev, err := s.Paper(ctx)
+	if err != nil {
+		return err
+	}
+	for _, it := range onHand {
+		rev.Stock.Add(it)
+	}
+	if err := rev.Stock.Check(); err != nil {
+		return err
+	}
+	return s.SavePaper(ctx, rev.ID, rev.Seq, rev.Stock, "filled the drawer")
 }
 
 func drawing(file string) (store.Image, error) {

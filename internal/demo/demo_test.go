@@ -28,7 +28,7 @@ func TestSamples(t *testing.T) {
 	drawings, err := s.Samples(ctx)
 	require.NoError(t, err)
 	assert.Len(t, drawings, 7)
-	cards, err := s.Cards(ctx)
+	cards, err := s.Cards(ctx, store.Shown)
 	require.NoError(t, err)
 	finished := 0
 	for _, r := range cards {

@@ -3,7 +3,10 @@ package demo
 import (
 	"chromaqua/core/card"
 	"chromaqua/core/fold"
+	"chromaqua/core/length"
+	"chromaqua/core/paper"
 	"chromaqua/core/pigment"
+	"chromaqua/core/shelf"
 )
 
 const (
@@ -17,6 +20,22 @@ const (
 	milk    = pigment.Milk
 	cream   = pigment.Cream
 )
+
+// onHand is the paper in the station's drawer.
+var onHand = []paper.Item{
+	{Kind: paper.Pad, Paper: "cotton-cp", Size: inches(9, 12), Grain: paper.AlongHeight, Weight: 300, Qty: 12, Price: 140},
+	{Kind: paper.Sheet, Paper: "cotton-cp", Size: inches(11, 15), Grain: paper.AlongHeight, Weight: 300, Qty: 4, Price: 210},
+	{Kind: paper.Offcut, Paper: "cotton-cp", Size: inches(4, 9), Weight: 300, Qty: 1},
+	{Kind: paper.Offcut, Paper: "cotton-cp", Size: inches(5, 6), Weight: 300, Qty: 2},
+	{Kind: paper.Sheet, Paper: shelf.Cardstock, Size: inches(12, 12), Weight: 270, Qty: 25, Price: 55},
+	{Kind: paper.Sheet, Paper: shelf.Cardstock, Size: length.Size{W: 17 * length.Inch / 2, H: 11 * length.Inch}, Grain: paper.AlongHeight, Weight: 270, Qty: 40, Price: 30},
+	{Kind: paper.Offcut, Paper: shelf.Cardstock, Size: inches(5, 12), Weight: 270, Qty: 1},
+	{Kind: paper.Sheet, Paper: "card-colour", Colour: "deep teal", Size: inches(12, 12), Weight: 220, Qty: 6, Price: 70},
+}
+
+func inches(w, h length.Length) length.Size {
+	return length.Size{W: w * length.Inch, H: h * length.Inch}
+}
 
 // samples are the sample cards, the one shown first last.
 var samples = []sample{

@@ -77,8 +77,20 @@ func (d *doc) start() {
 	if d.unit == length.Millimetres {
 		paper = "A4"
 	}
+	d.pdf = newPDF(paper)
+	d.pdf.SetTitle(d.card().Name+", bench sheet", true)
+	d.pdf.SetCreationDate(d.Made)
+	d.pdf.SetModificationDate(d.Made)
+	d.pdf.SetFooterFunc(func() {
+		d.pdf.SetY(-margin)
+		d.pdf.SetFont(figures, "", 9)
+		d.pdf.CellFormat(0, 4, fmt.Sprintf("%s, page %d", d.card().Name, d.pdf.PageNo()), "", 0, "R", false, 0, "")
+	})
+}
+
+// newPDF starts a document with the house's fonts, ink and margins.
+func newPDF(paper string) *fpdf.Fpdf {
 	p := fpdf.New("P", "mm", paper, "")
-	d.pdf = p
 	for _, f := range []struct{ family, style, file string }{
 		{words, "", "alegreya-400.ttf"}, {words, "I", "alegreya-400-italic.ttf"},
 		{figures, "", "atkinson-hyperlegible-next-400.ttf"}, {figures, "B", "atkinson-hyperlegible-next-600.ttf"},
@@ -91,26 +103,21 @@ func (d *doc) start() {
 	}
 	p.SetMargins(margin, margin, margin)
 	p.SetAutoPageBreak(true, margin+6)
-	p.SetTitle(d.card().Name+", bench sheet", true)
 	p.SetCatalogSort(true) // so that the same sheet is the same file
-	p.SetCreationDate(d.Made)
-	p.SetModificationDate(d.Made)
 	p.SetTextColor(0x1e, 0x2a, 0x3a)
 	p.SetDrawColor(0x1e, 0x2a, 0x3a)
 	p.SetLineWidth(0.2)
-	p.SetFooterFunc(func() {
-		p.SetY(-margin)
-		p.SetFont(figures, "", 9)
-		p.CellFormat(0, 4, fmt.Sprintf("%s, page %d", d.card().Name, p.PageNo()), "", 0, "R", false, 0, "")
-	})
+	return p
 }
 
-func (d *doc) heading(text string, size float64) {
-	d.pdf.SetFont(words, "", size)
-	d.pdf.Ln(size / 8)
-	d.pdf.MultiCell(0, size*0.45, text, "", "L", false)
-	d.pdf.Ln(1)
+func heading(p *fpdf.Fpdf, text string, size float64) {
+	p.SetFont(words, "", size)
+	p.Ln(size / 8)
+	p.MultiCell(0, size*0.45, text, "", "L", false)
+	p.Ln(1)
 }
+
+func (d *doc) heading(text string, size float64) { heading(d.pdf, text, size) }
 
 func (d *doc) text(text string) {
 	d.pdf.SetFont(figures, "", 11)
@@ -126,7 +133,7 @@ func (d *doc) cutAndMix() {
 	d.heading("Cut", 16)
 	for _, row := range d.cuts() {
 		p.SetFont(figures, "B", 11)
-		d.tickBox()
+		tickBox(p)
 		p.CellFormat(26, rowHigh, row[0], "", 0, "L", false, 0, "")
 		p.SetFont(figures, "", 11)
 		p.MultiCell(0, rowHigh, row[1], "", "L", false)
@@ -160,8 +167,7 @@ func (d *doc) cuts() [][2]string {
 	return append(rows, [2]string{"Panel", c.Panel().With(d.unit) + ", the painting paper"})
 }
 
-func (d *doc) tickBox() {
-	p := d.pdf
+func tickBox(p *fpdf.Fpdf) {
 	p.Rect(p.GetX(), p.GetY()+1.2, 3.6, 3.6, "D")
 	p.SetX(p.GetX() + 6)
 }
@@ -224,11 +230,11 @@ func (d *doc) picture() error {
 	p.SetFont(figures, "B", 8)
 	for i, owner := range d.Board.Owner {
 		if c := d.Board.Cells[i]; owner >= 0 && c.InscribedMM >= smallest {
-			d.number(min(x+w-3, max(x+3, x+c.Label.X)), min(y+h-3, max(y+3, y+c.Label.Y)), owner+1)
+			badge(p, min(x+w-3, max(x+3, x+c.Label.X)), min(y+h-3, max(y+3, y+c.Label.Y)), owner+1)
 		}
 	}
 	p.SetXY(margin, y+h+4)
-	d.scaleBar(margin, y+h+5)
+	scaleBar(p, d.unit, margin, y+h+5)
 	p.SetXY(margin, y+h+12)
 	p.SetFont(figures, "", 11)
 	for i, a := range d.Board.Areas {
@@ -279,19 +285,10 @@ func (d *doc) line(x, y, w, h float64) error {
 	return d.pdf.Error()
 }
 
-func (d *doc) number(x, y float64, n int) {
-	p := d.pdf
-	p.SetFillColor(0xfb, 0xf8, 0xf1)
-	p.Circle(x, y, 2, "DF")
-	p.SetXY(x-3, y-2)
-	p.CellFormat(6, 4, strconv.Itoa(n), "", 0, "C", false, 0, "")
-}
-
 // scaleBar shows whether the printer kept the size.
-func (d *doc) scaleBar(x, y float64) {
-	p := d.pdf
+func scaleBar(p *fpdf.Fpdf, u length.Unit, x, y float64) {
 	long, parts, label := 50.8, 4, "This bar is 2 in long. If it is not, print at 100 %."
-	if d.unit == length.Millimetres {
+	if u == length.Millimetres {
 		long, parts, label = 50, 5, "This bar is 50 mm long. If it is not, print at 100 %."
 	}
 	for i := range parts {
@@ -334,7 +331,7 @@ func (d *doc) step(n, at int, s steps.Step) {
 		p.AddPage()
 	}
 	p.SetFont(figures, "B", 11)
-	d.tickBox()
+	tickBox(p)
 	p.CellFormat(16, rowHigh, clock(at), "", 0, "L", false, 0, "")
 	p.CellFormat(9, rowHigh, strconv.Itoa(n), "", 0, "L", false, 0, "")
 	left := p.GetX()

@@ -42,8 +42,8 @@ func get(t testing.TB, s *store.Store, id int64) *store.Revision {
 // rename saves a new name on top of a revision.
 func rename(t testing.TB, s *store.Store, r *store.Revision, name string) *store.Revision {
 	r.Card.Name = name
-	require.NoError(t, s.Save(ctx, r.CardID, r.Seq, r.Card, "named it "+name))
-	return get(t, s, r.CardID)
+	require.NoError(t, s.Save(ctx, r.ID, r.Seq, r.Card, "named it "+name))
+	return get(t, s, r.ID)
 }
 
 func TestUndoAndRedoSurviveRestarts(t *testing.T) {
@@ -54,35 +54,35 @@ func TestUndoAndRedoSurviveRestarts(t *testing.T) {
 	r = rename(t, s, r, "two")
 	r = rename(t, s, r, "three")
 	assert.Equal(t, "named it three", r.Undo)
-	require.NoError(t, s.Undo(ctx, r.CardID, r.Seq))
+	require.NoError(t, s.Undo(ctx, r.ID, r.Seq))
 	require.NoError(t, s.Close())
 
 	s = open(t, path)
-	r = get(t, s, r.CardID)
+	r = get(t, s, r.ID)
 	assert.Equal(t, "two", r.Card.Name)
 	assert.Equal(t, "named it three", r.Redo)
-	require.NoError(t, s.Undo(ctx, r.CardID, r.Seq))
-	r = get(t, s, r.CardID)
+	require.NoError(t, s.Undo(ctx, r.ID, r.Seq))
+	r = get(t, s, r.ID)
 	assert.Equal(t, "one", r.Card.Name)
-	require.NoError(t, s.Undo(ctx, r.CardID, r.Seq), "nothing more to undo is no error")
-	require.NoError(t, s.Redo(ctx, r.CardID, r.Seq))
-	r = get(t, s, r.CardID)
-	require.NoError(t, s.Redo(ctx, r.CardID, r.Seq))
-	assert.Equal(t, "three", get(t, s, r.CardID).Card.Name)
+	require.NoError(t, s.Undo(ctx, r.ID, r.Seq), "nothing more to undo is no error")
+	require.NoError(t, s.Redo(ctx, r.ID, r.Seq))
+	r = get(t, s, r.ID)
+	require.NoError(t, s.Redo(ctx, r.ID, r.Seq))
+	assert.Equal(t, "three", get(t, s, r.ID).Card.Name)
 }
 
 // A change after undoing starts a branch; redo follows the newest.
 func TestEditingAfterUndo(t *testing.T) {
 	s := open(t, file(t))
 	r := rename(t, s, make1(t, s, "one"), "two")
-	require.NoError(t, s.Undo(ctx, r.CardID, r.Seq))
-	r = rename(t, s, get(t, s, r.CardID), "other")
+	require.NoError(t, s.Undo(ctx, r.ID, r.Seq))
+	r = rename(t, s, get(t, s, r.ID), "other")
 	assert.Empty(t, r.Redo)
-	require.NoError(t, s.Undo(ctx, r.CardID, r.Seq))
-	r = get(t, s, r.CardID)
+	require.NoError(t, s.Undo(ctx, r.ID, r.Seq))
+	r = get(t, s, r.ID)
 	assert.Equal(t, "named it other", r.Redo)
-	require.NoError(t, s.Redo(ctx, r.CardID, r.Seq))
-	assert.Equal(t, "other", get(t, s, r.CardID).Card.Name)
+	require.NoError(t, s.Redo(ctx, r.ID, r.Seq))
+	assert.Equal(t, "other", get(t, s, r.ID).Card.Name)
 }
 
 func TestTwoTabs(t *testing.T) {
@@ -90,10 +90,10 @@ func TestTwoTabs(t *testing.T) {
 	r := make1(t, s, "one")
 	stale := *r
 	rename(t, s, r, "two")
-	err := s.Save(ctx, stale.CardID, stale.Seq, stale.Card, "late")
+	err := s.Save(ctx, stale.ID, stale.Seq, stale.Card, "late")
 	assert.ErrorIs(t, err, store.ErrStale)
-	assert.ErrorIs(t, s.Undo(ctx, stale.CardID, stale.Seq), store.ErrStale)
-	assert.Equal(t, "two", get(t, s, r.CardID).Card.Name, "nothing was lost")
+	assert.ErrorIs(t, s.Undo(ctx, stale.ID, stale.Seq), store.ErrStale)
+	assert.Equal(t, "two", get(t, s, r.ID).Card.Name, "nothing was lost")
 }
 
 // Of many who save on top of the same revision, one wins.
@@ -106,7 +106,7 @@ func TestConcurrentSaves(t *testing.T) {
 		wg.Go(func() {
 			c := *r.Card
 			c.Name = fmt.Sprint("tab ", i)
-			results[i] = s.Save(ctx, r.CardID, r.Seq, &c, "raced")
+			results[i] = s.Save(ctx, r.ID, r.Seq, &c, "raced")
 		})
 	}
 	wg.Wait()
@@ -167,7 +167,7 @@ func TestBackup(t *testing.T) {
 	to := filepath.Join(t.TempDir(), "copy.db")
 	require.NoError(t, s.Backup(ctx, to))
 	assert.ErrorContains(t, s.Backup(ctx, to), "exists already")
-	cards, err := open(t, to).Cards(ctx)
+	cards, err := open(t, to).Cards(ctx, store.Shown)
 	require.NoError(t, err)
 	require.Len(t, cards, 1)
 	assert.Equal(t, "kept", cards[0].Card.Name)
@@ -188,7 +188,7 @@ func BenchmarkCard(b *testing.B) {
 	s := open(b, file(b))
 	r := make1(b, s, "one")
 	for b.Loop() {
-		if _, err := s.Card(ctx, r.CardID); err != nil {
+		if _, err := s.Card(ctx, r.ID); err != nil {
 			b.Fatal(err)
 		}
 	}
@@ -199,7 +199,7 @@ func BenchmarkSave(b *testing.B) {
 	r := make1(b, s, "one")
 	seq := r.Seq
 	for b.Loop() {
-		if err := s.Save(ctx, r.CardID, seq, r.Card, "again"); err != nil {
+		if err := s.Save(ctx, r.ID, seq, r.Card, "again"); err != nil {
 			b.Fatal(err)
 		}
 		seq++

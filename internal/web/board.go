@@ -116,7 +116,7 @@ func (l *laid) view(mode string) boardView {
 	c := l.rev.Card
 	p := c.Panel()
 	v := boardView{
-		Card: l.rev.CardID, W: p.W.MM(), H: p.H.MM(), Unit: c.Unit, Mode: mode,
+		Card: l.rev.ID, W: p.W.MM(), H: p.H.MM(), Unit: c.Unit, Mode: mode,
 		Top: ruler(p.W, c.Unit), Left: ruler(p.H, c.Unit), Paper: panel.LookOf(c.Paper, nil).Dense.Dry,
 	}
 	v.Margin = max(7, 0.062*max(v.W, v.H))
@@ -139,7 +139,7 @@ func (l *laid) view(mode string) boardView {
 		v.Stage, v.Percent = stage, int(share*100)
 		return v
 	}
-	v.LineURL = cardPath(l.rev.CardID, "line.png") + "?v=" + keyOf(c).String()
+	v.LineURL = cardPath(l.rev.ID, "line.png") + "?v=" + keyOf(c).String()
 	v.Groups = l.groups()
 	for _, k := range l.board.Leaks {
 		v.Leaks = append(v.Leaks, leakView{k, fmt.Sprintf("gap of %.1f mm in the line between cells %d and %d", k.WidthMM, k.A, k.B)})
@@ -257,7 +257,7 @@ func (s *Server) panelPicture(w http.ResponseWriter, r *http.Request) error {
 	}
 	w.Header().Set("Content-Type", "image/svg+xml")
 	w.Header().Set("Cache-Control", "private, no-cache")
-	key := revisionKey{rev.CardID, rev.Seq}
+	key := revisionKey{rev.ID, rev.Seq}
 	if svg, ok := s.pictures.Get(key); ok {
 		_, err := w.Write(svg)
 		return err

@@ -2,11 +2,14 @@ package web
 
 import (
 	"bytes"
+	"cmp"
 	"errors"
 	"fmt"
 	"io"
 	"mime"
 	"net/http"
+	"slices"
+	"strconv"
 	"strings"
 
 	"github.com/go-chi/chi/v5"
@@ -29,28 +32,116 @@ func refusedForm(err error) error {
 	return &Error{http.StatusBadRequest, errors.New("the form arrived incomplete; send it again")}
 }
 
+// homePage is the list of cards.
+type homePage struct {
+	page
+	Cards    []homeCard
+	Query    string
+	Sort     string
+	Archived bool            // the archive is shown
+	Gone     *store.Revision // was just deleted
+	Any      bool            // there is a card at all
+}
+
+type homeCard struct {
+	*store.Revision
+	Format string
+}
+
 // home lists the cards.
 func (s *Server) home(w http.ResponseWriter, r *http.Request) error {
 	return s.showHome(w, r, http.StatusOK, "")
 }
 
 func (s *Server) showHome(w http.ResponseWriter, r *http.Request, status int, message string) error {
-	revs, err := s.store.Cards(r.Context())
+	q := r.URL.Query()
+	p := homePage{page: page{Title: "Cards", Place: "cards", Message: message}, Query: strings.TrimSpace(q.Get("q")), Sort: q.Get("sort"), Archived: q.Get("archive") != ""}
+	state := store.Shown
+	if p.Archived {
+		state = store.Archived
+	}
+	revs, err := s.store.Cards(r.Context(), state)
 	if err != nil {
 		return err
 	}
-	type entry struct {
-		*store.Revision
-		Format string
-	}
-	var cards []entry
+	p.Any = len(revs) > 0
 	for _, rev := range revs {
-		cards = append(cards, entry{rev, formatName(rev.Card)})
+		if c := (homeCard{rev, formatName(rev.Card)}); c.matches(p.Query) {
+			p.Cards = append(p.Cards, c)
+		}
 	}
-	s.render(w, r, status, "home.html", struct {
-		page
-		Cards []entry
-	}{page{Title: "Cards", Place: "cards", Message: message}, cards})
+	switch p.Sort {
+	case "name":
+		slices.SortStableFunc(p.Cards, func(a, b homeCard) int {
+			return cmp.Compare(strings.ToLower(a.Card.Name), strings.ToLower(b.Card.Name))
+		})
+	case "format":
+		slices.SortStableFunc(p.Cards, func(a, b homeCard) int { return cmp.Compare(a.Format, b.Format) })
+	}
+	if id, err := strconv.ParseInt(q.Get("deleted"), 10, 64); err == nil {
+		if p.Gone, err = s.store.Card(r.Context(), id); err != nil && !errors.Is(err, store.ErrNotFound) {
+			return err
+		}
+	}
+	s.render(w, r, status, "home.html", p)
+	return nil
+}
+
+// matches reports whether a card has every word of a query somewhere in its
+// name, notes, format, line, areas or paints.
+func (c homeCard) matches(query string) bool {
+	text := c.Card.Name + " " + c.Card.Notes + " " + c.Format
+	if c.Card.Line != nil {
+		text += " " + c.Card.Line.Title
+	}
+	for _, a := range c.Card.Areas {
+		text += " " + a.Name
+		for _, w := range a.Washes {
+			text += " " + card.MixName(w.Mix)
+		}
+	}
+	text = strings.ToLower(text)
+	for _, word := range strings.Fields(strings.ToLower(query)) {
+		if !strings.Contains(text, word) {
+			return false
+		}
+	}
+	return true
+}
+
+// copyCard makes a new card like one there is, without its history.
+func (s *Server) copyCard(w http.ResponseWriter, r *http.Request) error {
+	rev, err := s.revision(r)
+	if err != nil {
+		return err
+	}
+	name := []rune(rev.Card.Name)
+	rev.Card.Name = "Copy of " + string(name[:min(len(name), card.MaxName-len("Copy of "))])
+	if _, err := s.store.Create(r.Context(), rev.Card, "copied the card"); err != nil {
+		return err
+	}
+	http.Redirect(w, r, "/", http.StatusSeeOther)
+	return nil
+}
+
+// setState archives a card, deletes it, or brings it back.
+func (s *Server) setState(w http.ResponseWriter, r *http.Request) error {
+	rev, err := s.revision(r)
+	if err != nil {
+		return err
+	}
+	to := store.State(chi.URLParam(r, "state"))
+	if to != store.Shown && to != store.Archived && to != store.Deleted {
+		return store.ErrNotFound
+	}
+	if err := s.store.SetState(r.Context(), rev.ID, to); err != nil {
+		return err
+	}
+	back := "/"
+	if to == store.Deleted {
+		back = "/?deleted=" + strconv.FormatInt(rev.ID, 10)
+	}
+	http.Redirect(w, r, back, http.StatusSeeOther)
 	return nil
 }
 

@@ -103,7 +103,7 @@ func (s *Server) change(w http.ResponseWriter, r *http.Request, f func(*store.Re
 			return encodeErr
 		}
 		if !bytes.Equal(before, after) {
-			err = s.store.Save(r.Context(), rev.CardID, base, rev.Card, what)
+			err = s.store.Save(r.Context(), rev.ID, base, rev.Card, what)
 		}
 	}
 	if err != nil {
@@ -113,7 +113,7 @@ func (s *Server) change(w http.ResponseWriter, r *http.Request, f func(*store.Re
 		}
 		return s.showStation(w, r, rev, status, words.Error())
 	}
-	http.Redirect(w, r, backTo(r, rev.CardID, area), http.StatusSeeOther)
+	http.Redirect(w, r, backTo(r, rev.ID, area), http.StatusSeeOther)
 	return nil
 }
 
@@ -170,13 +170,13 @@ func (s *Server) move(w http.ResponseWriter, r *http.Request, step func(ctx cont
 	if err != nil {
 		base = rev.Seq
 	}
-	switch err := step(r.Context(), rev.CardID, base); {
+	switch err := step(r.Context(), rev.ID, base); {
 	case errors.Is(err, store.ErrStale):
 		return s.showStation(w, r, rev, http.StatusConflict, err.Error())
 	case err != nil:
 		return err
 	}
-	http.Redirect(w, r, backTo(r, rev.CardID, ""), http.StatusSeeOther)
+	http.Redirect(w, r, backTo(r, rev.ID, ""), http.StatusSeeOther)
 	return nil
 }
 
@@ -229,7 +229,7 @@ func (e *editing) setFormat() (string, error) {
 }
 
 func (e *editing) setMat() (string, error) {
-	m := card.Mat{On: e.get("on") == "true"}
+	m := card.Mat{On: e.get("on") == "true", Paper: e.card.Mat.Paper}
 	var err error
 	if m.Border, err = e.length("border", "border", length.ParseOffset); err != nil {
 		return "", err
@@ -242,12 +242,15 @@ func (e *editing) setMat() (string, error) {
 }
 
 func (e *editing) setMaterials() (string, error) {
-	if e.values.Has("paper") {
-		p, err := shelf.PaperByID(e.get("paper"))
+	for name, to := range map[string]*string{"paper": &e.card.Paper, "base-paper": &e.card.Base.Paper, "mat-paper": &e.card.Mat.Paper} {
+		if !e.values.Has(name) {
+			continue
+		}
+		p, err := shelf.PaperByID(e.get(name))
 		if err != nil {
 			return "", err
 		}
-		e.card.Paper = p.ID
+		*to = p.ID
 	}
 	if e.values.Has("ink") {
 		k, err := shelf.InkByID(e.get("ink"))

@@ -41,7 +41,7 @@ func newOrders() *orders { return &orders{newCache[revisionKey, *planned](keptOr
 
 // of returns the order of a revision laid out on its board.
 func (o *orders) of(ctx context.Context, rev *store.Revision, b *panel.Board) (*planned, error) {
-	key := revisionKey{rev.CardID, rev.Seq}
+	key := revisionKey{rev.ID, rev.Seq}
 	if p, ok := o.kept.Get(key); ok {
 		return p, nil
 	}

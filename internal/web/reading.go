@@ -321,7 +321,7 @@ func (s *Server) readingControl(w http.ResponseWriter, r *http.Request) error {
 			return store.ErrNotFound
 		}
 	}
-	http.Redirect(w, r, cardPath(rev.CardID, "line"), http.StatusSeeOther)
+	http.Redirect(w, r, cardPath(rev.ID, "line"), http.StatusSeeOther)
 	return nil
 }
 

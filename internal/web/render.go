@@ -63,6 +63,8 @@ var templates = template.Must(template.New("").Funcs(template.FuncMap{
 	"asset":    func(name string) string { return "/static/" + name + "?v=" + version },
 	"length":   lengthHTML,
 	"size":     sizeHTML,
+	"nm":       func(v int64, u length.Unit) template.HTML { return lengthHTML(length.Length(v), u) },
+	"nearsize": func(s length.Size, u length.Unit) template.HTML { return proper(s.Near(u)) },
 	"near":     func(l length.Length, u length.Unit) template.HTML { return proper(l.Near(u)) },
 	"svglen":   func(l length.Length, u length.Unit) template.HTML { return properSVG(l.With(u)) },
 	"svgsize":  func(s length.Size, u length.Unit) template.HTML { return properSVG(s.With(u)) },

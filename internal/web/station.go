@@ -113,7 +113,7 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 			return err
 		}
 	}
-	seen := pageKey{revisionKey{rev.CardID, rev.Seq}, rev.Undo, rev.Redo, id, r.FormValue("area"), len(samples)}
+	seen := pageKey{revisionKey{rev.ID, rev.Seq}, rev.Undo, rev.Redo, id, r.FormValue("area"), len(samples)}
 	if html, ok := s.pages.Get(seen); ok && message == "" {
 		sendPage(w, status, html)
 		return nil
@@ -237,7 +237,7 @@ func (l *laid) layout() layoutView {
 	}
 	v.Mat, v.Panel = centred(v.Front, v.MatSize), centred(v.Front, v.PanelSize)
 	if c.Line != nil {
-		v.PictureURL = fmt.Sprintf("%s?v=%d", cardPath(l.rev.CardID, "panel.svg"), l.rev.Seq)
+		v.PictureURL = fmt.Sprintf("%s?v=%d", cardPath(l.rev.ID, "panel.svg"), l.rev.Seq)
 	}
 	return v
 }
@@ -502,7 +502,7 @@ func (s *Server) ordered(r *http.Request, p *stationPage, l *laid) error {
 		return strconv.Itoa(first[i])
 	})
 	if p.Station.ID == "bench" {
-		p.Bench = &benchView{Layout: l.layout(), Mixes: plan.plan.Mixes, PDF: cardPath(l.rev.CardID, "bench.pdf"), Room: l.rev.Card.Room}
+		p.Bench = &benchView{Layout: l.layout(), Mixes: plan.plan.Mixes, PDF: cardPath(l.rev.ID, "bench.pdf"), Room: l.rev.Card.Room}
 		p.Board.Marks = l.marks(func(i int) string { return strconv.Itoa(i + 1) })
 	}
 	return nil

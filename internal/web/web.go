@@ -29,6 +29,7 @@ type Server struct {
 	orders   *orders
 	pictures *lru.Cache[revisionKey, []byte]
 	pages    *lru.Cache[pageKey, []byte]
+	plans    *lru.Cache[string, *cutPlan]
 	handler  http.Handler
 }
 
@@ -37,6 +38,7 @@ func New(s *store.Store, log *slog.Logger) *Server {
 	srv := &Server{
 		store: s, log: log, readings: newReadings(s), orders: newOrders(),
 		pictures: newCache[revisionKey, []byte](keptPictures), pages: newCache[pageKey, []byte](keptPages),
+		plans: newCache[string, *cutPlan](keptPlans),
 	}
 	srv.handler = srv.routes()
 	return srv
@@ -66,6 +68,16 @@ func (s *Server) routes() http.Handler {
 	r.Get("/new", s.handle(s.newCard))
 	r.Post("/cards", s.handle(s.createCard))
 	r.Post("/import", s.handle(s.importCard))
+	r.Get("/paper", s.handle(s.paperPage))
+	r.Get("/paper.csv", s.handle(s.paperCSV))
+	r.Post("/paper/edit", s.handle(s.editPaper))
+	r.Post("/paper/import", s.handle(s.importPaper))
+	r.Post("/paper/undo", s.handle(s.undoPaper))
+	r.Post("/paper/redo", s.handle(s.redoPaper))
+	r.Get("/cut", s.handle(s.cutPage))
+	r.Get("/cut.pdf", s.handle(s.cutPDF))
+	r.Get("/cut.svg", s.handle(s.cutSVG))
+	r.Post("/cut", s.handle(s.cutNow))
 	r.Get("/images/{hash}", s.handle(s.image))
 	r.Route("/cards/{card}", func(r chi.Router) {
 		r.Get("/", s.handle(s.openCard))
@@ -81,6 +93,8 @@ func (s *Server) routes() http.Handler {
 		r.Post("/upload", s.handle(s.upload))
 		r.Post("/undo", s.handle(s.undo))
 		r.Post("/redo", s.handle(s.redo))
+		r.Post("/copy", s.handle(s.copyCard))
+		r.Post("/state/{state}", s.handle(s.setState))
 	})
 	return r
 }
@@ -214,7 +228,7 @@ func (s *Server) openCard(w http.ResponseWriter, r *http.Request) error {
 	case !painted(rev.Card):
 		to = "colour"
 	}
-	http.Redirect(w, r, cardPath(rev.CardID, to), http.StatusSeeOther)
+	http.Redirect(w, r, cardPath(rev.ID, to), http.StatusSeeOther)
 	return nil
 }
 

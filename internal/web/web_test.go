@@ -328,7 +328,7 @@ func TestExportThenImportGivesAnEqualCard(t *testing.T) {
 	a = other.send("/import", "x.card.zip", []byte(file.body)[:200])
 	assert.Equal(t, http.StatusUnprocessableEntity, a.status)
 	assert.Contains(t, message(a.body), "Nothing was imported")
-	cards, err := other.store.Cards(context.Background())
+	cards, err := other.store.Cards(context.Background(), store.Shown)
 	require.NoError(t, err)
 	assert.Len(t, cards, 1)
 }
@@ -376,6 +376,120 @@ func TestReadingCanBeStoppedAndTakenUpAgain(t *testing.T) {
 	}
 	require.Eventually(t, func() bool { return strings.Contains(st.get("/cards/1/line").body, "7 cells") }, eventually, tick)
 	assert.Equal(t, http.StatusNotFound, st.post("/cards/1/reading/dance").status)
+}
+
+func TestFindSortCopyArchiveDelete(t *testing.T) {
+	st := demoStudio(t)
+	names := func(path string) (out []string) {
+		for _, m := range regexp.MustCompile(`<span class="name">([^<]*)</span>`).FindAllStringSubmatch(st.get(path).body, -1) {
+			out = append(out, m[1])
+		}
+		return out
+	}
+	assert.Len(t, names("/"), 4)
+	assert.Equal(t, []string{"Storm lantern"}, names("/?q=BRASS+pbr7"), "areas and paints are found, every word of them")
+	assert.Contains(t, st.get("/?q=nobody").body, "No card has")
+	assert.Equal(t, []string{"Hermit crab, lantern night", "Lighthouse, still to paint", "Sea-star for the counters", "Storm lantern"}, names("/?sort=name"))
+
+	st.post("/cards/3/copy")
+	assert.Equal(t, "Copy of Storm lantern", names("/")[0])
+	assert.Equal(t, st.card(3).Card.Areas, st.card(5).Card.Areas)
+
+	st.post("/cards/3/state/archived")
+	assert.Len(t, names("/"), 4)
+	assert.Equal(t, []string{"Storm lantern"}, names("/?archive=1"))
+	st.post("/cards/3/state/shown")
+
+	a := st.post("/cards/3/state/deleted")
+	assert.Contains(t, a.body, "“Storm lantern” was deleted.")
+	assert.NotContains(t, names("/"), "Storm lantern")
+	st.post("/cards/3/state/shown")
+	assert.Contains(t, names("/"), "Storm lantern")
+	assert.Equal(t, http.StatusNotFound, st.post("/cards/3/state/lost").status)
+	assert.Equal(t, http.StatusNotFound, st.post("/cards/99/state/deleted").status)
+}
+
+func (st *studio) paper() *store.PaperRevision {
+	r, err := st.store.Paper(context.Background())
+	require.NoError(st.t, err)
+	return r
+}
+
+func TestPaperOnHand(t *testing.T) {
+	st := newStudio(t)
+	assert.Contains(t, st.get("/paper").body, "No paper yet")
+	a := st.post("/paper/edit", "edit", "add", "unit", "in", "kind", "pad", "paper", "cotton-cp", "colour", "warm <white>", "size", "9 x 12", "grain", "height", "weight", "300", "quantity", "10", "price", "1,20")
+	require.Equal(t, http.StatusOK, a.status, message(a.body))
+	assert.Contains(t, a.body, "warm &lt;white&gt;")
+	it := st.paper().Stock.Items[0]
+	assert.Equal(t, 120, it.Price)
+	st.post("/paper/edit", "edit", "quantity", "id", it.ID, "quantity", "7")
+	assert.Equal(t, 7, st.paper().Stock.Items[0].Qty)
+	st.post("/paper/edit", "edit", "least", "unit", "mm", "least", "60 x 80")
+	assert.Equal(t, 60*length.Millimetre, st.paper().Stock.Least.W)
+
+	table := st.get("/paper.csv").body
+	st.post("/paper/edit", "edit", "remove", "id", it.ID)
+	assert.Empty(t, st.paper().Stock.Items)
+	a = st.send("/paper/import", "paper.csv", []byte(table))
+	require.Equal(t, http.StatusOK, a.status, message(a.body))
+	assert.Equal(t, 7, st.paper().Stock.Items[0].Qty)
+	st.post("/paper/undo")
+	assert.Empty(t, st.paper().Stock.Items)
+	st.post("/paper/undo")
+	assert.Len(t, st.paper().Stock.Items, 1)
+	st.post("/paper/redo")
+
+	seq := st.paper().Seq
+	for why, pairs := range map[string][]string{
+		"size":            {"edit", "add", "kind", "pad", "paper", "cotton-cp", "size", "3/0 x 4"},
+		"is no price":     {"edit", "add", "kind", "pad", "paper", "cotton-cp", "size", "3 x 4", "price", "dear"},
+		"no paper":        {"edit", "add", "kind", "pad", "paper", "parchment", "size", "3 x 4"},
+		"whole number":    {"edit", "add", "kind", "pad", "paper", "cotton-cp", "size", "3 x 4", "quantity", "many"},
+		"gone":            {"edit", "quantity", "id", "p9", "quantity", "1"},
+		"another version": {"edit", "fold"},
+	} {
+		a := st.post("/paper/edit", pairs...)
+		assert.Equal(t, http.StatusUnprocessableEntity, a.status, why)
+		assert.Contains(t, message(a.body), why)
+	}
+	a = st.send("/paper/import", "paper.csv", []byte("kind,paper,width,height,quantity\npad,cotton-cp,9,12,5\npad,cotton-cp,nine,12,5\n"))
+	assert.Contains(t, message(a.body), "nothing was imported: line 3, column 3 (width)")
+	assert.Equal(t, seq, st.paper().Seq)
+	assert.Equal(t, http.StatusConflict, st.post("/paper/edit", "base", "1", "edit", "least", "least", "1 x 1").status)
+}
+
+func TestCutSheet(t *testing.T) {
+	st := demoStudio(t)
+	assert.Contains(t, st.get("/cut").body, "Say how many")
+	a := st.get("/cut?n-4=6&n-3=4&if=p1")
+	assert.Contains(t, a.body, "No plan needs fewer sheets.")
+	assert.Contains(t, a.body, "On cotton cold press 300 gsm, 9 × 12 in only")
+	assert.Contains(t, a.body, "base of Hermit crab, lantern night, base of Storm lantern", "the same piece for two cards is one part")
+	assert.True(t, strings.HasPrefix(st.get("/cut.pdf?n-4=6").body, "%PDF-"))
+	assert.Contains(t, st.get("/cut.svg?n-4=6").body, `<path id="cut-1"`)
+
+	// Paper that is left alone is not used.
+	assert.NotContains(t, st.get("/cut?n-4=1&skip=p3&skip=p4").body, "offcut</strong>")
+
+	for why, query := range map[string]string{"copies of": "n-4=x", "whole number": "n-4=99999", "is no paper of type": "n-4=1&skip=p5&skip=p6&skip=p7"} {
+		a := st.get("/cut?" + query)
+		assert.Equal(t, http.StatusUnprocessableEntity, a.status)
+		assert.Contains(t, a.body, why, query)
+	}
+
+	// What is cut is taken out; the leftovers come in; undo puts it back.
+	before := st.paper()
+	a = st.post("/cut", "n-4", "6", "base", fmt.Sprint(before.Seq))
+	require.Equal(t, "/paper", a.path, message(a.body))
+	after := st.paper()
+	assert.NotEqual(t, before.Stock, after.Stock)
+	assert.Equal(t, "cut for Hermit crab, lantern night", after.What)
+	a = st.post("/cut", "n-4", "6", "base", fmt.Sprint(before.Seq))
+	assert.Equal(t, http.StatusConflict, a.status, "the plan was for other paper")
+	st.post("/paper/undo")
+	assert.Equal(t, before.Stock, st.paper().Stock)
+	assert.Equal(t, http.StatusUnprocessableEntity, st.post("/cut").status)
 }
 
 func TestForeignRequestsAreRefused(t *testing.T) {

@@ -11,23 +11,27 @@ CREATE TABLE images (
     data   BLOB NOT NULL              -- last: whoever lists images need not read past it
 ) STRICT;
 
-CREATE TABLE cards (
-    id   INTEGER PRIMARY KEY,
-    head INTEGER NOT NULL,            -- the revision that is shown
-    made INTEGER NOT NULL
+-- A document is a card, or the paper on hand, of which there is one.
+CREATE TABLE documents (
+    id    INTEGER PRIMARY KEY,
+    kind  TEXT NOT NULL CHECK (kind IN ('card', 'paper')),
+    head  INTEGER NOT NULL,           -- the revision that is shown
+    state TEXT NOT NULL DEFAULT 'shown' CHECK (state IN ('shown', 'archived', 'deleted')),
+    made  INTEGER NOT NULL
 ) STRICT;
+CREATE UNIQUE INDEX one_paper ON documents (kind) WHERE kind = 'paper';
 
 CREATE TABLE revisions (
-    card   INTEGER NOT NULL REFERENCES cards(id) ON DELETE CASCADE,
-    seq    INTEGER NOT NULL,          -- from 1, never reused
-    parent INTEGER NOT NULL,          -- seq of the revision it was made from, 0 for the first
-    what   TEXT NOT NULL,             -- the change in a few words
-    doc    TEXT NOT NULL,             -- the card's JSON
-    made   INTEGER NOT NULL,
-    PRIMARY KEY (card, seq)
+    document INTEGER NOT NULL REFERENCES documents(id) ON DELETE CASCADE,
+    seq      INTEGER NOT NULL,        -- from 1, never reused
+    parent   INTEGER NOT NULL,        -- seq of the revision it was made from, 0 for the first
+    what     TEXT NOT NULL,           -- the change in a few words
+    doc      TEXT NOT NULL,           -- the document's JSON
+    made     INTEGER NOT NULL,
+    PRIMARY KEY (document, seq)
 ) STRICT, WITHOUT ROWID;
 
 -- +goose Down
 DROP TABLE revisions;
-DROP TABLE cards;
+DROP TABLE documents;
 DROP TABLE images;

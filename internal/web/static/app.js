@@ -139,6 +139,16 @@ async function watchReading() {
   }
 }
 
+/** Ticks on the cut list stay where they were made, on this machine. */
+function keepTicks() {
+  const list = document.querySelector("[data-ticks]");
+  if (!list) return;
+  const name = "ticks " + list.dataset.ticks, ticked = new Set(JSON.parse(localStorage.getItem(name) ?? "[]"));
+  for (const box of list.querySelectorAll("[data-tick]")) box.checked = ticked.has(box.dataset.tick);
+  list.addEventListener("change", () => localStorage.setItem(name, JSON.stringify([...list.querySelectorAll(":checked")].map((b) => b.dataset.tick))));
+}
+
+keepTicks();
 board.listen(send, say);
 watchReading();
 document.documentElement.dataset.listening = "";
