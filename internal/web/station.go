@@ -177,6 +177,7 @@ func tabsOf(ws []watchView) []tab {
 // formatView is the Format station: what is cut and where it goes.
 type formatView struct {
 	Formats []fold.Format
+	Papers  []shelf.Paper
 	Turned  bool
 	Front   string
 	Layout  layoutView
@@ -188,7 +189,7 @@ type formatView struct {
 
 func (l *laid) formatView() *formatView {
 	c := l.rev.Card
-	v := &formatView{Formats: fold.Formats(), Turned: c.Base.Front.W > c.Base.Front.H, Stack: c.Stack(), Layout: l.layout()}
+	v := &formatView{Formats: fold.Formats(), Papers: shelf.Papers(), Turned: c.Base.Front.W > c.Base.Front.H, Stack: c.Stack(), Layout: l.layout()}
 	v.Front = c.Base.Front.W.Typed(c.Unit) + " x " + c.Base.Front.H.Typed(c.Unit)
 	v.Thick = fold.Thickness(v.Stack)
 	for _, f := range fold.FitAll(c.Base.Front, v.Thick) {

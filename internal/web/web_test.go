@@ -172,6 +172,7 @@ func TestAWholeCardByForms(t *testing.T) {
 	edit("edit", "join", "a", "a1", "b", "a2", "on", "true")
 	edit("edit", "drying", "drying", "heat", "celsius", "19,5", "humidity", "60")
 	edit("edit", "materials", "ink", "solvent")
+	edit("edit", "materials", "base-paper", "kraft", "mat-paper", "card-colour")
 	edit("edit", "area-name", "area", "a2", "name", "Cooler")
 
 	c = st.card(1).Card
@@ -183,6 +184,7 @@ func TestAWholeCardByForms(t *testing.T) {
 	assert.Equal(t, card.PullOut, c.Areas[0].Washes[1].Technique)
 	assert.True(t, c.Joined("a1", "a2"))
 	assert.InDelta(t, 19.5, c.Room.Celsius, 1e-9)
+	assert.Equal(t, [2]string{"kraft", "card-colour"}, [2]string{c.Base.Paper, c.Mat.Paper})
 
 	order := st.get("/cards/1/order").body
 	assert.Contains(t, order, "In all")

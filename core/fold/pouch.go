@@ -1,0 +1,186 @@
+package fold
+
+import (
+	"errors"
+	"fmt"
+	"math"
+
+	"chromaqua/core/length"
+)
+
+// A Pouch is an envelope made to measure: the paper it is cut from, its shape
+// before folding, and its creases. Points are millimetres with the middle of
+// the envelope's front at the origin, x to the right and y down.
+type Pouch struct {
+	Paper   length.Size // cut to this
+	Inside  length.Size // what it holds, long side first
+	Outline []Point     // its shape, cut out of the paper, once round
+	Creases []Crease    // in the order they are folded, all towards you
+	Slant   float64     // of the paper's edges to the envelope's, degrees
+	Steps   []string
+}
+
+// Point is a place, mm.
+type Point struct {
+	X float64 `json:"x_mm"`
+	Y float64 `json:"y_mm"`
+}
+
+// Crease is a fold line.
+type Crease struct {
+	From Point `json:"from"`
+	To   Point `json:"to"`
+}
+
+// Measures of envelopes made to measure, general figures.
+const (
+	squareMargin = 3 * length.Millimetre  // of paper outside the front's corners
+	glueOverlap  = 15 * length.Millimetre // of the lower and the upper flap
+	stripFlap    = length.Inch            // at either end of a strip's pocket
+	maxClearance = 2 * length.Inch
+	maxSlant     = 45.0 // degrees; a strip folded steeper will not lie flat
+)
+
+// FromSquare returns the envelope for a card from a square of paper laid as a
+// diamond, with clearance each way. The square's side is
+//
+//	max((W + H)/√2 + m, √2·(H + o/2))
+//
+// for an inside W × H, W ≥ H: the first keeps the front's corners on the paper
+// with margin m to spare, the second lets the lower and the upper flap overlap
+// by o.
+func FromSquare(card length.Size, clearance length.Length) (*Pouch, error) {
+	in, err := pocket(card, clearance)
+	if err != nil {
+		return nil, err
+	}
+	w, h := in.W.MM()/2, in.H.MM()/2
+	side := max((2*w+2*h)/math.Sqrt2+squareMargin.MM(), math.Sqrt2*(2*h+glueOverlap.MM()/2))
+	square := length.FromMM(math.Ceil(2*side) / 2) // as a trimmer is set: to half a millimetre
+	if square > length.Max {
+		return nil, fmt.Errorf("the square would be %s wide; no paper is that large", square.With(length.Millimetres))
+	}
+	reach := square.MM() / math.Sqrt2 // from the middle to a corner of the square
+	p := &Pouch{Paper: length.Size{W: square, H: square}, Inside: in, Slant: 45}
+	// Each quarter of the outline: a flap's tip, cut off where it would stand
+	// out beyond the opposite crease, and the notch at the front's corner.
+	tipX, tipY := min(reach, 3*w), min(reach, 3*h)
+	for _, q := range [4][2]float64{{1, -1}, {1, 1}, {-1, 1}, {-1, -1}} {
+		corner := []Point{
+			{q[0] * (reach - tipY), q[1] * tipY}, {q[0] * w, q[1] * (reach - w)},
+			{q[0] * w, q[1] * h},
+			{q[0] * (reach - h), q[1] * h}, {q[0] * tipX, q[1] * (reach - tipX)},
+		}
+		if q[0]*q[1] > 0 { // once round, clockwise from the upper tip
+			for i, j := 0, len(corner)-1; i < j; i, j = i+1, j-1 {
+				corner[i], corner[j] = corner[j], corner[i]
+			}
+		}
+		for _, c := range corner {
+			if n := len(p.Outline); n == 0 || math.Hypot(c.X-p.Outline[n-1].X, c.Y-p.Outline[n-1].Y) > 1e-9 {
+				p.Outline = append(p.Outline, c)
+			}
+		}
+	}
+	p.Creases = []Crease{
+		{Point{-w, -h}, Point{-w, h}}, {Point{w, -h}, Point{w, h}},
+		{Point{-w, h}, Point{w, h}}, {Point{-w, -h}, Point{w, -h}},
+	}
+	p.Steps = []string{
+		fmt.Sprintf("Cut a square of %s and lay it as a diamond.", square.With(length.Millimetres)),
+		"Cut the four notches out at the corners of the front, and the tips where the outline cuts them.",
+		"Score the four creases.",
+		"Fold the left and the right flap in.",
+		"Fold the lower flap up and glue it to the two.",
+		"Put the card in, fold the upper flap down and seal it.",
+	}
+	return p, nil
+}
+
+// FromStrip returns the envelope for a card from a strip of paper whose two
+// long edges are folded in along parallel slanting lines until they meet. The
+// sleeve is d = S/(2·cos θ) wide, so θ = arccos(S/(2(w + c))) for a card w wide
+// with clearance c. The strip must be
+//
+//	(h + flaps)/cos θ + 2·d·sin θ
+//
+// long for both layers to cover pocket and flaps. A strip of width 0 takes the
+// natural choice, twice the card.
+func FromStrip(card length.Size, clearance, strip length.Length) (*Pouch, error) {
+	in, err := pocket(card, clearance)
+	if err != nil {
+		return nil, err
+	}
+	if strip == 0 {
+		strip = 2 * (in.W - clearance)
+	}
+	if strip < 0 || strip > length.Max {
+		return nil, fmt.Errorf("a strip %s wide cannot be", strip.With(length.Millimetres))
+	}
+	d, s := in.W.MM(), strip.MM()
+	cos := s / (2 * d)
+	slant := math.Acos(min(1, cos)) * 180 / math.Pi
+	switch {
+	case cos > 1:
+		return nil, fmt.Errorf("a strip %s wide is too wide: at most twice the pocket's %s, so that its edges meet", strip.With(length.Millimetres), in.W.With(length.Millimetres))
+	case slant > maxSlant:
+		return nil, fmt.Errorf("a strip %s wide is too narrow: its folds would slant by %.0f°; take one nearly twice the pocket's %s", strip.With(length.Millimetres), slant, in.W.With(length.Millimetres))
+	}
+	sin := math.Sqrt(1 - cos*cos)
+	long := (in.H.MM()+2*stripFlap.MM())/cos + 2*d*sin
+	p := &Pouch{Paper: length.Size{W: length.FromMM(math.Ceil(2*long) / 2), H: strip}, Inside: in, Slant: slant}
+	if p.Paper.W > length.Max {
+		return nil, fmt.Errorf("the strip would be %s long; no paper is that large", p.Paper.W.With(length.Millimetres))
+	}
+	// On the envelope the sleeve stands upright and the strip's edges slant. A
+	// point (x, y) along and across the strip, from its middle, lies at:
+	at := func(x, y float64) Point { return Point{x*sin - y*cos, x*cos + y*sin} }
+	l := p.Paper.W.MM() / 2
+	p.Outline = []Point{at(-l, -s/2), at(l, -s/2), at(l, s/2), at(-l, s/2)}
+	for _, x := range []float64{-d / 2, d / 2} {
+		c, ok := across(p.Outline, x)
+		if !ok {
+			return nil, fmt.Errorf("a strip %s wide is too narrow for its folds to run along it; take one nearly twice the pocket's %s", strip.With(length.Millimetres), in.W.With(length.Millimetres))
+		}
+		p.Creases = append(p.Creases, c)
+	}
+	p.Steps = []string{
+		fmt.Sprintf("Cut a strip of %s.", p.Paper.With(length.Millimetres)),
+		fmt.Sprintf("Score the two parallel lines, slanted by %.1f° to its long edges.", slant),
+		"Fold both edges in: they meet along a slanting seam. Tape or glue the seam.",
+		"Square both ends where the sleeve is double all across.",
+		"Fold the lower end back by an inch and glue it.",
+		"Put the card in, fold the upper end over and seal it.",
+	}
+	return p, nil
+}
+
+// across returns where the upright line at x crosses a convex outline.
+func across(outline []Point, x float64) (Crease, bool) {
+	var hits []Point
+	for i, a := range outline {
+		b := outline[(i+1)%len(outline)]
+		if (a.X-x)*(b.X-x) < 0 {
+			t := (x - a.X) / (b.X - a.X)
+			hits = append(hits, Point{x, a.Y + t*(b.Y-a.Y)})
+		}
+	}
+	if len(hits) != 2 {
+		return Crease{}, false
+	}
+	if hits[0].Y > hits[1].Y {
+		hits[0], hits[1] = hits[1], hits[0]
+	}
+	return Crease{hits[0], hits[1]}, true
+}
+
+// pocket is the inside of an envelope for a card, long side first.
+func pocket(card length.Size, clearance length.Length) (length.Size, error) {
+	if min(card.W, card.H) < MinFront || max(card.W, card.H) > length.Max {
+		return length.Size{}, errors.New("a card measures half an inch to 2 m either way")
+	}
+	if clearance < 0 || clearance > maxClearance {
+		return length.Size{}, fmt.Errorf("a clearance of %s is outside 0 to %s", clearance.With(length.Inches), maxClearance.With(length.Inches))
+	}
+	return length.Size{W: max(card.W, card.H) + clearance, H: min(card.W, card.H) + clearance}, nil
+}
