@@ -181,6 +181,34 @@ func TestMixRefuses(t *testing.T) {
 	}
 }
 
+func TestFold(t *testing.T) {
+	code, out, errOut := call(`{"format": "a2", "fold": "gate", "clearance": "1/8 in"}`, "fold", "-")
+	require.Equal(t, done, code, errOut)
+	var a foldAnswer
+	require.NoError(t, json.Unmarshal([]byte(out), &a))
+	assert.Equal(t, "8 15/32 × 5 1/2 in", a.Blank.Size.With(length.Inches))
+	assert.Len(t, a.Blank.Scores, 2)
+	assert.Equal(t, "A2", a.Fits[0].Envelope)
+	assert.Equal(t, "183 mm", a.Square.Paper.W.With(length.Millimetres))
+	assert.Len(t, a.Strip.Creases, 2)
+	assert.Contains(t, out, `"8 15/32 in"`, "lengths are exact text")
+	_, out, _ = call(`{"format": "a2", "strip": "6 in"}`, "fold", "-")
+	assert.Contains(t, out, "too narrow", "what cannot be says why, the rest is still told")
+	for in, why := range map[string]string{
+		`{}`:                                          "half an inch",
+		`{"format": "z9"}`:                            "no format",
+		`{"format": "a2", "fold": "zig"}`:             "no fold",
+		`{"front": {"w": "3/0", "h": "4 in"}}`:        "reading the card",
+		`{"format": "a2", "thickness": "9 in"}`:       "an inch thick",
+		`{"format": "a2", "fold": "side", "size": 1}`: "size",
+	} {
+		code, out, errOut := call(in, "fold", "-")
+		assert.Equal(t, failed, code, in)
+		assert.Empty(t, out)
+		assert.Contains(t, errOut, why, in)
+	}
+}
+
 func TestOrder(t *testing.T) {
 	code, out, errOut := call("", "order", "../../core/order/testdata/a1.json", "--iterations", "20000", "--seed", "7")
 	require.Equal(t, done, code, errOut)

@@ -127,7 +127,11 @@ func FromStrip(card length.Size, clearance, strip length.Length) (*Pouch, error)
 		return nil, fmt.Errorf("a strip %s wide is too narrow: its folds would slant by %.0f°; take one nearly twice the pocket's %s", strip.With(length.Millimetres), slant, in.W.With(length.Millimetres))
 	}
 	sin := math.Sqrt(1 - cos*cos)
-	long := (in.H.MM()+2*stripFlap.MM())/cos + 2*d*sin
+	tall := in.H.MM() + 2*stripFlap.MM()
+	if tall*sin > d*cos { // the creases would run off the strip's long edges
+		return nil, fmt.Errorf("a strip %s wide slants too much for a pocket that deep; take one nearer to twice the pocket's %s", strip.With(length.Millimetres), in.W.With(length.Millimetres))
+	}
+	long := tall/cos + 2*d*sin
 	p := &Pouch{Paper: length.Size{W: length.FromMM(math.Ceil(2*long) / 2), H: strip}, Inside: in, Slant: slant}
 	if p.Paper.W > length.Max {
 		return nil, fmt.Errorf("the strip would be %s long; no paper is that large", p.Paper.W.With(length.Millimetres))
@@ -138,11 +142,7 @@ func FromStrip(card length.Size, clearance, strip length.Length) (*Pouch, error)
 	l := p.Paper.W.MM() / 2
 	p.Outline = []Point{at(-l, -s/2), at(l, -s/2), at(l, s/2), at(-l, s/2)}
 	for _, x := range []float64{-d / 2, d / 2} {
-		c, ok := across(p.Outline, x)
-		if !ok {
-			return nil, fmt.Errorf("a strip %s wide is too narrow for its folds to run along it; take one nearly twice the pocket's %s", strip.With(length.Millimetres), in.W.With(length.Millimetres))
-		}
-		p.Creases = append(p.Creases, c)
+		p.Creases = append(p.Creases, across(p.Outline, x))
 	}
 	p.Steps = []string{
 		fmt.Sprintf("Cut a strip of %s.", p.Paper.With(length.Millimetres)),
@@ -155,8 +155,9 @@ func FromStrip(card length.Size, clearance, strip length.Length) (*Pouch, error)
 	return p, nil
 }
 
-// across returns where the upright line at x crosses a convex outline.
-func across(outline []Point, x float64) (Crease, bool) {
+// across returns where the upright line at x crosses a convex outline that lies
+// on both sides of it.
+func across(outline []Point, x float64) Crease {
 	var hits []Point
 	for i, a := range outline {
 		b := outline[(i+1)%len(outline)]
@@ -165,13 +166,10 @@ func across(outline []Point, x float64) (Crease, bool) {
 			hits = append(hits, Point{x, a.Y + t*(b.Y-a.Y)})
 		}
 	}
-	if len(hits) != 2 {
-		return Crease{}, false
-	}
 	if hits[0].Y > hits[1].Y {
 		hits[0], hits[1] = hits[1], hits[0]
 	}
-	return Crease{hits[0], hits[1]}, true
+	return Crease{hits[0], hits[1]}
 }
 
 // pocket is the inside of an envelope for a card, long side first.
