@@ -20,7 +20,7 @@ func foldCommand() *cobra.Command {
 from it. Lengths are text with a unit ("4 1/4 in", "108 mm").
 
   {"front": {"w": "4 1/4 in", "h": "5 1/2 in"}, "fold": "side",
-   "thickness": "1.2 mm", "clearance": "1/8 in", "strip": "11 in"}
+   "thickness": "1.2 mm", "clearance": "1/8 in", "strip": "11 in", "unit": "in"}
 
 prints the blank with faces, scores and grain, the standard envelopes it goes
 into and does not, and the envelopes to make from a square and from a strip. A
@@ -56,6 +56,7 @@ type foldRequest struct {
 	Thickness length.Length  `json:"thickness"`
 	Clearance *length.Length `json:"clearance"`
 	Strip     length.Length  `json:"strip"`
+	Unit      length.Unit    `json:"unit"`
 }
 
 type foldAnswer struct {
@@ -146,14 +147,14 @@ func (q *foldRequest) fold() (*foldAnswer, error) {
 			a.Misses = append(a.Misses, doc)
 		}
 	}
-	a.Square = pouchOf(fold.FromSquare(q.Front, clearance))
-	a.Strip = pouchOf(fold.FromStrip(q.Front, clearance, q.Strip))
+	a.Square = q.pouch(fold.FromSquare(q.Front, clearance, q.Unit))
+	a.Strip = q.pouch(fold.FromStrip(q.Front, clearance, q.Strip, q.Unit))
 	return a, nil
 }
 
-func pouchOf(p *fold.Pouch, err error) *pouchDoc {
+func (q *foldRequest) pouch(p *fold.Pouch, err error) *pouchDoc {
 	if err != nil {
 		return &pouchDoc{Why: err.Error()}
 	}
-	return &pouchDoc{p.Paper, p.Inside, p.Slant, p.Outline, p.Creases, p.Steps, ""}
+	return &pouchDoc{p.Paper, p.Inside, p.Slant, p.Outline, p.Creases, p.Steps(q.Unit), ""}
 }

@@ -182,7 +182,7 @@ func TestMixRefuses(t *testing.T) {
 }
 
 func TestFold(t *testing.T) {
-	code, out, errOut := call(`{"format": "a2", "fold": "gate", "clearance": "1/8 in"}`, "fold", "-")
+	code, out, errOut := call(`{"format": "a2", "fold": "gate", "clearance": "1/8 in", "unit": "mm"}`, "fold", "-")
 	require.Equal(t, done, code, errOut)
 	var a foldAnswer
 	require.NoError(t, json.Unmarshal([]byte(out), &a))
@@ -242,7 +242,7 @@ func program(t *testing.T, args ...string) (*exec.Cmd, string) {
 			r.Body.Close()
 		}
 		return err == nil
-	}, 30*time.Second, 20*time.Millisecond)
+	}, 3*time.Minute, 20*time.Millisecond) // the race detector makes the samples slow to read
 	return c, "http://" + addr
 }
 

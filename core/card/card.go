@@ -154,7 +154,7 @@ const (
 func New(name string, unit length.Unit) *Card {
 	c := &Card{
 		Kind: Kind, Version: Version, Name: name, Unit: unit,
-		Mat:   Mat{On: true, Border: length.Inch / 8, Reveal: length.Inch / 8, Paper: shelf.Cardstock},
+		Mat:   Mat{On: true, Border: length.Inch / 8, Reveal: length.Inch / 8, Paper: shelf.MatCardstock},
 		Paper: shelf.Papers()[0].ID, Ink: shelf.Inks()[0].ID,
 		Areas: []Area{}, Joins: [][2]string{}, Drying: Air, Room: drying.StillRoom,
 	}

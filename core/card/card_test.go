@@ -143,6 +143,14 @@ func TestPanelIsWhatBordersLeave(t *testing.T) {
 	assert.Equal(t, c.Base.Front, c.Panel(), "a panel may cover the front")
 }
 
+// The card everybody makes goes into the envelope everybody has.
+func TestTheDefaultCardFitsItsEnvelope(t *testing.T) {
+	c := card.New("x", length.Inches)
+	fits := fold.FitAll(c.Base.Front, fold.Thickness(c.Stack()))
+	assert.Equal(t, "A2", fits[0].Envelope.Name)
+	assert.True(t, fits[0].Good())
+}
+
 func TestStackGrowsWithMatAndFold(t *testing.T) {
 	c := card.New("x", length.Inches)
 	with := fold.Thickness(c.Stack())

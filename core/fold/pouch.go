@@ -17,7 +17,14 @@ type Pouch struct {
 	Outline []Point     // its shape, cut out of the paper, once round
 	Creases []Crease    // in the order they are folded, all towards you
 	Slant   float64     // of the paper's edges to the envelope's, degrees
-	Steps   []string
+
+	cut   string   // the first step, with a place for the paper's size
+	steps []string // the others
+}
+
+// Steps says in words how it is made, with lengths in unit u.
+func (p *Pouch) Steps(u length.Unit) []string {
+	return append([]string{fmt.Sprintf(p.cut, p.Paper.With(u))}, p.steps...)
 }
 
 // Point is a place, mm.
@@ -42,21 +49,22 @@ const (
 )
 
 // FromSquare returns the envelope for a card from a square of paper laid as a
-// diamond, with clearance each way. The square's side is
+// diamond, with clearance each way; the paper's size is rounded up to a mark on
+// ruler u. The square's side is
 //
 //	max((W + H)/√2 + m, √2·(H + o/2))
 //
 // for an inside W × H, W ≥ H: the first keeps the front's corners on the paper
 // with margin m to spare, the second lets the lower and the upper flap overlap
 // by o.
-func FromSquare(card length.Size, clearance length.Length) (*Pouch, error) {
+func FromSquare(card length.Size, clearance length.Length, u length.Unit) (*Pouch, error) {
 	in, err := pocket(card, clearance)
 	if err != nil {
 		return nil, err
 	}
 	w, h := in.W.MM()/2, in.H.MM()/2
 	side := max((2*w+2*h)/math.Sqrt2+squareMargin.MM(), math.Sqrt2*(2*h+glueOverlap.MM()/2))
-	square := length.FromMM(math.Ceil(2*side) / 2) // as a trimmer is set: to half a millimetre
+	square := roundedUp(side, u)
 	if square > length.Max {
 		return nil, fmt.Errorf("the square would be %s wide; no paper is that large", square.With(length.Millimetres))
 	}
@@ -86,8 +94,8 @@ func FromSquare(card length.Size, clearance length.Length) (*Pouch, error) {
 		{Point{-w, -h}, Point{-w, h}}, {Point{w, -h}, Point{w, h}},
 		{Point{-w, h}, Point{w, h}}, {Point{-w, -h}, Point{w, -h}},
 	}
-	p.Steps = []string{
-		fmt.Sprintf("Cut a square of %s and lay it as a diamond.", square.With(length.Millimetres)),
+	p.cut = "Cut a square, %s, and lay it as a diamond."
+	p.steps = []string{
 		"Cut the four notches out at the corners of the front, and the tips where the outline cuts them.",
 		"Score the four creases.",
 		"Fold the left and the right flap in.",
@@ -104,9 +112,9 @@ func FromSquare(card length.Size, clearance length.Length) (*Pouch, error) {
 //
 //	(h + flaps)/cos θ + 2·d·sin θ
 //
-// long for both layers to cover pocket and flaps. A strip of width 0 takes the
-// natural choice, twice the card.
-func FromStrip(card length.Size, clearance, strip length.Length) (*Pouch, error) {
+// long for both layers to cover pocket and flaps; it is rounded up to a mark on
+// ruler u. A strip of width 0 takes the natural choice, twice the card.
+func FromStrip(card length.Size, clearance, strip length.Length, u length.Unit) (*Pouch, error) {
 	in, err := pocket(card, clearance)
 	if err != nil {
 		return nil, err
@@ -132,7 +140,7 @@ func FromStrip(card length.Size, clearance, strip length.Length) (*Pouch, error)
 		return nil, fmt.Errorf("a strip %s wide slants too much for a pocket that deep; take one nearer to twice the pocket's %s", strip.With(length.Millimetres), in.W.With(length.Millimetres))
 	}
 	long := tall/cos + 2*d*sin
-	p := &Pouch{Paper: length.Size{W: length.FromMM(math.Ceil(2*long) / 2), H: strip}, Inside: in, Slant: slant}
+	p := &Pouch{Paper: length.Size{W: roundedUp(long, u), H: strip}, Inside: in, Slant: slant}
 	if p.Paper.W > length.Max {
 		return nil, fmt.Errorf("the strip would be %s long; no paper is that large", p.Paper.W.With(length.Millimetres))
 	}
@@ -144,8 +152,8 @@ func FromStrip(card length.Size, clearance, strip length.Length) (*Pouch, error)
 	for _, x := range []float64{-d / 2, d / 2} {
 		p.Creases = append(p.Creases, across(p.Outline, x))
 	}
-	p.Steps = []string{
-		fmt.Sprintf("Cut a strip of %s.", p.Paper.With(length.Millimetres)),
+	p.cut = "Cut a strip of %s."
+	p.steps = []string{
 		fmt.Sprintf("Score the two parallel lines, slanted by %.1f° to its long edges.", slant),
 		"Fold both edges in: they meet along a slanting seam. Tape or glue the seam.",
 		"Square both ends where the sleeve is double all across.",
@@ -153,6 +161,16 @@ func FromStrip(card length.Size, clearance, strip length.Length) (*Pouch, error)
 		"Put the card in, fold the upper end over and seal it.",
 	}
 	return p, nil
+}
+
+// roundedUp is a length in millimetres as a trimmer is set: the next sixteenth
+// of an inch or half millimetre.
+func roundedUp(mm float64, u length.Unit) length.Length {
+	mark := length.Sixteenth
+	if u == length.Millimetres {
+		mark = length.Millimetre / 2
+	}
+	return (length.FromMM(mm) + mark - 1) / mark * mark
 }
 
 // across returns where the upright line at x crosses a convex outline that lies

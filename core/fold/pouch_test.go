@@ -15,7 +15,7 @@ import (
 
 func ExampleFromSquare() {
 	a2, _ := fold.FormatByID("a2")
-	p, _ := fold.FromSquare(a2.Front, length.Inch/8)
+	p, _ := fold.FromSquare(a2.Front, length.Inch/8, length.Millimetres)
 	fmt.Println("a square of", p.Paper.W.With(length.Millimetres))
 	// Output:
 	// a square of 183 mm
@@ -51,7 +51,7 @@ func drawnCard(t *rapid.T) length.Size {
 // square, no flap stands out, and together they close the back.
 func TestFoldingTheSquare(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		p, err := fold.FromSquare(drawnCard(t), length.Inch/8)
+		p, err := fold.FromSquare(drawnCard(t), length.Inch/8, length.Inches)
 		require.NoError(t, err)
 		w, h := p.Inside.W.MM()/2, p.Inside.H.MM()/2
 		reach := p.Paper.W.MM() / math.Sqrt2
@@ -97,7 +97,7 @@ func TestFoldingTheStrip(t *testing.T) {
 		if max(card.W, card.H) > 2*min(card.W, card.H) {
 			return // so wide a pocket is no business of a strip
 		}
-		p, err := fold.FromStrip(card, length.Length(rapid.IntRange(1, 4).Draw(t, "clearance"))*length.Sixteenth, 0)
+		p, err := fold.FromStrip(card, length.Length(rapid.IntRange(1, 4).Draw(t, "clearance"))*length.Sixteenth, 0, length.Inches)
 		if err != nil {
 			require.ErrorContains(t, err, "slants too much")
 			return
@@ -132,24 +132,24 @@ func TestFoldingTheStrip(t *testing.T) {
 // The strip's length against a worked case.
 func TestAWorkedStrip(t *testing.T) {
 	in := func(v float64) length.Length { return length.FromMM(v * 25.4) }
-	p, err := fold.FromStrip(length.Size{W: in(5.25), H: in(4.88)}, in(0.1), in(10.5))
+	p, err := fold.FromStrip(length.Size{W: in(5.25), H: in(4.88)}, in(0.1), in(10.5), length.Inches)
 	require.NoError(t, err)
 	assert.InDelta(t, 11.1, p.Slant, 0.1)
-	assert.InDelta(t, 9.17, p.Paper.W.MM()/25.4, 0.03)
+	assert.InDelta(t, 9.17, p.Paper.W.MM()/25.4, 1.0/16)
 }
 
 func TestPouchesThatCannotBe(t *testing.T) {
 	a2, err := fold.FormatByID("a2")
 	require.NoError(t, err)
 	for why, f := range map[string]func() (*fold.Pouch, error){
-		"half an inch": func() (*fold.Pouch, error) { return fold.FromSquare(length.Size{W: 1, H: 1}, 0) },
-		"clearance":    func() (*fold.Pouch, error) { return fold.FromSquare(a2.Front, length.Metre) },
+		"half an inch": func() (*fold.Pouch, error) { return fold.FromSquare(length.Size{W: 1, H: 1}, 0, length.Inches) },
+		"clearance":    func() (*fold.Pouch, error) { return fold.FromSquare(a2.Front, length.Metre, length.Inches) },
 		"no paper is": func() (*fold.Pouch, error) {
-			return fold.FromSquare(length.Size{W: 2 * length.Metre, H: length.Metre}, 0)
+			return fold.FromSquare(length.Size{W: 2 * length.Metre, H: length.Metre}, 0, length.Inches)
 		},
-		"too wide":       func() (*fold.Pouch, error) { return fold.FromStrip(a2.Front, 0, length.Metre) },
-		"too narrow":     func() (*fold.Pouch, error) { return fold.FromStrip(a2.Front, 0, 6*length.Inch) },
-		"wide cannot be": func() (*fold.Pouch, error) { return fold.FromStrip(a2.Front, 0, -1) },
+		"too wide":       func() (*fold.Pouch, error) { return fold.FromStrip(a2.Front, 0, length.Metre, length.Inches) },
+		"too narrow":     func() (*fold.Pouch, error) { return fold.FromStrip(a2.Front, 0, 6*length.Inch, length.Inches) },
+		"wide cannot be": func() (*fold.Pouch, error) { return fold.FromStrip(a2.Front, 0, -1, length.Inches) },
 	} {
 		_, err := f()
 		assert.ErrorContains(t, err, why)

@@ -26,6 +26,7 @@ func stocked() *paper.Stock {
 	s := paper.New()
 	s.Add(paper.Item{Kind: paper.Pad, Paper: "cotton-cp", Size: inches(9, 12), Qty: 10, Weight: 300, Price: 120})
 	s.Add(paper.Item{Kind: paper.Sheet, Paper: shelf.Cardstock, Size: inches(12, 12), Qty: 20, Weight: 270, Price: 45})
+	s.Add(paper.Item{Kind: paper.Sheet, Paper: shelf.MatCardstock, Colour: "teal", Size: inches(12, 12), Qty: 20, Weight: 220, Price: 60})
 	return s
 }
 
@@ -87,7 +88,7 @@ func TestCuttingTakesSheetsAndKeepsLeftovers(t *testing.T) {
 			sheets += it.Qty
 		}
 	}
-	assert.Equal(t, 30-bill.Sheets, sheets)
+	assert.Equal(t, 50-bill.Sheets, sheets)
 	assert.Positive(t, offcuts)
 
 	// The next job uses the offcuts first.
@@ -197,7 +198,7 @@ func FuzzReadCSV(f *testing.F) {
 func TestTheSamePaperBecomesMore(t *testing.T) {
 	s := stocked()
 	s.Add(paper.Item{Kind: paper.Pad, Paper: "cotton-cp", Size: inches(9, 12), Qty: 5, Weight: 300, Price: 130})
-	require.Len(t, s.Items, 2)
+	require.Len(t, s.Items, 3)
 	assert.Equal(t, 15, s.Items[0].Qty)
 	assert.Equal(t, 120, s.Items[0].Price)
 }

@@ -25,8 +25,11 @@ type Paper struct {
 // tenthMM is the usual step for paper thickness.
 const tenthMM = length.Millimetre / 10
 
-// Cardstock is what bases and mats are made of unless another is chosen.
-const Cardstock = "card"
+// What bases and mats are made of unless another is chosen.
+const (
+	Cardstock    = "card"
+	MatCardstock = "card-colour"
+)
 
 // Papers lists the general papers, the default first.
 func Papers() []Paper {
@@ -36,7 +39,7 @@ func Papers() []Paper {
 		{"pulp-cp", "wood pulp cold press 300 gsm", "white", 5 * tenthMM, drying.Pulp, true, "cheap and fine for light, loose washes; blooms and pills when reworked"},
 		{"cotton-cream", "cotton cold press 300 gsm, cream", "cream", 5 * tenthMM, drying.Cotton, true, "as the white, warmer in every wash"},
 		{Cardstock, "smooth white cardstock 270 gsm", "white", 3 * tenthMM, drying.Sealed, false, "buckles and pills under real washes; only for a damp brush"},
-		{"card-colour", "coloured cardstock 220 gsm", "white", 25 * tenthMM / 10, drying.Sealed, false, "for mats and bases; not to be painted"},
+		{MatCardstock, "coloured cardstock 220 gsm", "white", 25 * tenthMM / 10, drying.Sealed, false, "for mats and bases; not to be painted"},
 		{"kraft", "kraft card 300 gsm", "kraft", 35 * tenthMM / 10, drying.Sealed, false, "transparent colours sink into the brown; opaque ones show"},
 	}
 }

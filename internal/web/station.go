@@ -185,11 +185,12 @@ type formatView struct {
 	Misses  []fold.Fit
 	Stack   []fold.Layer
 	Thick   length.Length
+	Pouches []pouchView
 }
 
 func (l *laid) formatView() *formatView {
 	c := l.rev.Card
-	v := &formatView{Formats: fold.Formats(), Papers: shelf.Papers(), Turned: c.Base.Front.W > c.Base.Front.H, Stack: c.Stack(), Layout: l.layout()}
+	v := &formatView{Formats: fold.Formats(), Papers: shelf.Papers(), Pouches: pouchesOf(c), Turned: c.Base.Front.W > c.Base.Front.H, Stack: c.Stack(), Layout: l.layout()}
 	v.Front = c.Base.Front.W.Typed(c.Unit) + " x " + c.Base.Front.H.Typed(c.Unit)
 	v.Thick = fold.Thickness(v.Stack)
 	for _, f := range fold.FitAll(c.Base.Front, v.Thick) {

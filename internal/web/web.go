@@ -85,6 +85,7 @@ func (s *Server) routes() http.Handler {
 		r.Get("/card.zip", s.handle(s.exportCard))
 		r.Get("/bench.pdf", s.handle(s.benchPDF))
 		r.Get("/line.png", s.handle(s.linePicture))
+		r.Get("/envelope-{kind}.{as:svg|pdf}", s.handle(s.envelopeTemplate))
 		r.Get("/panel.svg", s.handle(s.panelPicture))
 		r.Get("/similar", s.handle(s.similarCells))
 		r.Get("/reading", s.handle(s.readingState))

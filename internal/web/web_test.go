@@ -494,6 +494,17 @@ func TestCutSheet(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, st.post("/cut").status)
 }
 
+func TestEnvelopesMadeToMeasure(t *testing.T) {
+	st := withGrid(t)
+	body := st.get("/cards/1/format").body
+	assert.Contains(t, body, "From a square")
+	assert.Contains(t, body, "Score the four creases.")
+	assert.Contains(t, st.get("/cards/1/envelope-square.svg").body, `<path id="score-4"`)
+	assert.True(t, strings.HasPrefix(st.get("/cards/1/envelope-strip.pdf").body, "%PDF-"))
+	assert.Equal(t, http.StatusNotFound, st.get("/cards/1/envelope-circle.pdf").status)
+	assert.Equal(t, http.StatusNotFound, st.get("/cards/1/envelope-square.doc").status)
+}
+
 func TestForeignRequestsAreRefused(t *testing.T) {
 	st := withGrid(t)
 	req, err := http.NewRequest(http.MethodPost, st.url+"/cards/1/undo", nil)
