@@ -13,7 +13,7 @@ import (
 )
 
 func foldCommand() *cobra.Command {
-	c := &cobra.Command{
+	return onFile(&cobra.Command{
 		Use:   "fold FILE",
 		Short: "Compute blanks, fits and envelopes made to measure",
 		Long: `Reads one JSON object from a file or standard input (-) and prints what follows
@@ -26,14 +26,7 @@ prints the blank with faces, scores and grain, the standard envelopes it goes
 into and does not, and the envelopes to make from a square and from a strip. A
 format's id ("a2") may stand for the front. Everything but the front may be
 left out.`,
-	}
-	c.Args = calledWith(cobra.ExactArgs(1))
-	c.RunE = func(c *cobra.Command, args []string) error {
-		f, err := open(c, args[0])
-		if err != nil {
-			return err
-		}
-		defer f.Close()
+	}, func(c *cobra.Command, f io.Reader) error {
 		var q foldRequest
 		d := json.NewDecoder(io.LimitReader(f, 1<<20))
 		d.DisallowUnknownFields()
@@ -45,8 +38,7 @@ left out.`,
 			return err
 		}
 		return json.NewEncoder(c.OutOrStdout()).Encode(answer)
-	}
-	return c
+	})
 }
 
 type foldRequest struct {

@@ -72,10 +72,22 @@ func calledWith(check cobra.PositionalArgs) cobra.PositionalArgs {
 	}
 }
 
-// open opens the file a command names, "-" meaning standard input.
-func open(c *cobra.Command, name string) (io.ReadCloser, error) {
-	if name == "-" {
-		return io.NopCloser(c.InOrStdin()), nil
+// onFile completes a command that works on one file, "-" meaning standard input.
+func onFile(c *cobra.Command, work func(c *cobra.Command, f io.Reader) error) *cobra.Command {
+	c.Args = calledWith(cobra.ExactArgs(1))
+	c.RunE = func(c *cobra.Command, args []string) error {
+		if args[0] == "-" {
+			return work(c, c.InOrStdin())
+		}
+		f, err := os.Open(args[0])
+		if err != nil {
+			return err
+		}
+		defer f.Close()
+		if err := work(c, f); err != nil {
+			return fmt.Errorf("%s: %w", args[0], err)
+		}
+		return nil
 	}
-	return os.Open(name)
+	return c
 }

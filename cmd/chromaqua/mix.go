@@ -19,7 +19,7 @@ const (
 )
 
 func mixCommand() *cobra.Command {
-	return &cobra.Command{
+	return onFile(&cobra.Command{
 		Use:   "mix FILE",
 		Short: "Compute the colour of washes on paper",
 		Long: `Reads one JSON object, or an array of them, from a file or standard input (-) and
@@ -32,24 +32,17 @@ prints for each the reflectance in 36 bands (380 to 730 nm), CIELAB (D65) and sR
 
 The bottom layer comes first. A substrate may be {"nm": […], "R": […]} instead, a
 part {"K": [36 numbers], "S": [36 numbers], "parts": 1}, a load a number (milk is 1).`,
-		Args: calledWith(cobra.ExactArgs(1)),
-		RunE: func(c *cobra.Command, args []string) error {
-			f, err := open(c, args[0])
-			if err != nil {
-				return err
-			}
-			defer f.Close()
-			data, err := io.ReadAll(io.LimitReader(f, maxMixBytes+1))
-			if err != nil {
-				return err
-			}
-			result, err := mixAll(data)
-			if err != nil {
-				return err
-			}
-			return json.NewEncoder(c.OutOrStdout()).Encode(result)
-		},
-	}
+	}, func(c *cobra.Command, f io.Reader) error {
+		data, err := io.ReadAll(io.LimitReader(f, maxMixBytes+1))
+		if err != nil {
+			return err
+		}
+		result, err := mixAll(data)
+		if err != nil {
+			return err
+		}
+		return json.NewEncoder(c.OutOrStdout()).Encode(result)
+	})
 }
 
 // mixAll answers one request or an array of them in kind.

@@ -2,7 +2,6 @@ package main
 
 import (
 	"encoding/json"
-	"fmt"
 	"image"
 	"image/color"
 	"image/png"
@@ -19,7 +18,7 @@ import (
 func regionsCommand() *cobra.Command {
 	var dpi float64
 	var labels, doc string
-	c := &cobra.Command{
+	c := onFile(&cobra.Command{
 		Use:   "regions IMAGE",
 		Short: "Find the cells of a line image",
 		Long: `Finds the cells, neighbours and leaks of a scanned line image (PNG or JPEG, or - for standard input).
@@ -27,37 +26,30 @@ func regionsCommand() *cobra.Command {
 The JSON goes to standard output unless --json names a file. --labels writes a
 16-bit grey PNG of the image's size: 0 is line, 1…N are the cells' ids.`,
 		Example: "  chromaqua regions scan.png --dpi 300 --labels cells.png --json cells.json",
-		Args:    calledWith(cobra.ExactArgs(1)),
-		RunE: func(c *cobra.Command, args []string) error {
-			f, err := open(c, args[0])
-			if err != nil {
+	}, func(c *cobra.Command, f io.Reader) error {
+		data, err := io.ReadAll(io.LimitReader(f, picture.MaxBytes+1))
+		if err != nil {
+			return err
+		}
+		scan, err := picture.Grey(data)
+		if err != nil {
+			return err
+		}
+		d, err := lineart.Find(c.Context(), scan, dpi, nil)
+		if err != nil {
+			return err
+		}
+		if labels != "" {
+			if err := writeFile(labels, func(w io.Writer) error { return encodeLabels(w, d) }); err != nil {
 				return err
 			}
-			defer f.Close()
-			data, err := io.ReadAll(io.LimitReader(f, picture.MaxBytes+1))
-			if err != nil {
-				return err
-			}
-			scan, err := picture.Grey(data)
-			if err != nil {
-				return fmt.Errorf("%s: %w", args[0], err)
-			}
-			d, err := lineart.Find(c.Context(), scan, dpi, nil)
-			if err != nil {
-				return fmt.Errorf("%s: %w", args[0], err)
-			}
-			if labels != "" {
-				if err := writeFile(labels, func(w io.Writer) error { return encodeLabels(w, d) }); err != nil {
-					return err
-				}
-			}
-			write := func(w io.Writer) error { return json.NewEncoder(w).Encode(regionsOf(d)) }
-			if doc != "" {
-				return writeFile(doc, write)
-			}
-			return write(c.OutOrStdout())
-		},
-	}
+		}
+		write := func(w io.Writer) error { return json.NewEncoder(w).Encode(regionsOf(d)) }
+		if doc != "" {
+			return writeFile(doc, write)
+		}
+		return write(c.OutOrStdout())
+	})
 	c.Flags().Float64Var(&dpi, "dpi", 300, "resolution of the image, pixels per inch")
 	c.Flags().StringVar(&labels, "labels", "", "write the label map to this PNG file")
 	c.Flags().StringVar(&doc, "json", "", "write the JSON to this file")

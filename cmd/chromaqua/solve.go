@@ -27,13 +27,7 @@ func (l *searchLimit) context(ctx context.Context) (context.Context, context.Can
 // limit (ms by default), and prints the answer.
 func solveCommand[I, A any](c *cobra.Command, ms int, read func(io.Reader) (I, error), solve func(context.Context, I, *searchLimit) (A, error)) *cobra.Command {
 	var limit searchLimit
-	c.Args = calledWith(cobra.ExactArgs(1))
-	c.RunE = func(c *cobra.Command, args []string) error {
-		f, err := open(c, args[0])
-		if err != nil {
-			return err
-		}
-		defer f.Close()
+	onFile(c, func(c *cobra.Command, f io.Reader) error {
 		in, err := read(f)
 		if err != nil {
 			return err
@@ -45,7 +39,7 @@ func solveCommand[I, A any](c *cobra.Command, ms int, read func(io.Reader) (I, e
 			return err
 		}
 		return json.NewEncoder(c.OutOrStdout()).Encode(answer)
-	}
+	})
 	c.Flags().IntVar(&limit.ms, "ms", ms, "how long to look for something better, milliseconds")
 	c.Flags().IntVar(&limit.iterations, "iterations", 0, "make this many tries instead")
 	c.Flags().Uint64Var(&limit.seed, "seed", 1, "seed of the search")

@@ -124,3 +124,25 @@ func FuzzParse(f *testing.F) {
 		_, _ = length.ParseSize(s, length.Millimetres)
 	})
 }
+
+func TestNearAndTyped(t *testing.T) {
+	c6 := length.Size{W: 162 * length.Millimetre, H: 114 * length.Millimetre}
+	assert.Equal(t, "6 3/8 × 4 1/2 in", c6.Near(length.Inches))
+	assert.Equal(t, "162 × 114 mm", c6.Near(length.Millimetres))
+	assert.Equal(t, "108 mm", (17 * length.Inch / 4).Near(length.Millimetres))
+	assert.Equal(t, "4 1/4", (17 * length.Inch / 4).Typed(length.Inches))
+	assert.Equal(t, "6.378", c6.W.Typed(length.Inches))
+	assert.Equal(t, "107.95", (17 * length.Inch / 4).Typed(length.Millimetres))
+}
+
+// What Typed prints can be typed again, and means nearly the same.
+func TestTypedCanBeTyped(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		l := length.Length(rapid.Int64Range(int64(length.Millimetre), int64(length.Max)).Draw(t, "nm"))
+		for _, u := range []length.Unit{length.Inches, length.Millimetres} {
+			back, err := length.Parse(l.Typed(u), u)
+			require.NoError(t, err)
+			require.InDelta(t, float64(l), float64(back), 15_000, "within 15 µm")
+		}
+	})
+}

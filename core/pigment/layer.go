@@ -19,7 +19,7 @@ type Part struct {
 // as milk.
 type Load float64
 
-// MaxLoad is far beyond what stays on paper; more is a slip.
+// MaxLoad is far beyond what lies on paper; more is a slip.
 const MaxLoad Load = 1000
 
 // A Coat is one dried or drying layer of paint.

@@ -13,6 +13,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/length"
+	"chromaqua/core/paper"
 	"chromaqua/internal/store"
 )
 
@@ -204,4 +205,54 @@ func BenchmarkSave(b *testing.B) {
 		}
 		seq++
 	}
+}
+
+// The paper on hand is one document, whoever asks first, and its changes can be
+// undone like a card's.
+func TestPaperOnHand(t *testing.T) {
+	s := open(t, file(t))
+	var wg sync.WaitGroup
+	for range 8 {
+		wg.Go(func() {
+			_, err := s.Paper(ctx)
+			assert.NoError(t, err)
+		})
+	}
+	wg.Wait()
+	r, err := s.Paper(ctx)
+	require.NoError(t, err)
+	r.Stock.Add(paper.Item{Kind: paper.Sheet, Paper: "cotton-cp", Size: length.Size{W: length.Inch, H: length.Inch}, Qty: 3})
+	require.NoError(t, s.SavePaper(ctx, r.ID, r.Seq, r.Stock, "added"))
+	assert.ErrorIs(t, s.SavePaper(ctx, r.ID, r.Seq, r.Stock, "late"), store.ErrStale)
+	r, err = s.Paper(ctx)
+	require.NoError(t, err)
+	assert.Len(t, r.Stock.Items, 1)
+	require.NoError(t, s.Undo(ctx, r.ID, r.Seq))
+	r, err = s.Paper(ctx)
+	require.NoError(t, err)
+	assert.Empty(t, r.Stock.Items)
+	assert.Equal(t, "added", r.Redo)
+
+	// It is no card, and cards are numbered from 1.
+	_, err = s.Card(ctx, r.ID)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+	assert.EqualValues(t, 1, make1(t, s, "first").ID)
+	assert.ErrorIs(t, s.SetState(ctx, r.ID, store.Deleted), store.ErrNotFound)
+}
+
+func TestStates(t *testing.T) {
+	s := open(t, file(t))
+	r := make1(t, s, "one")
+	list := func(in store.State) int {
+		cards, err := s.Cards(ctx, in)
+		require.NoError(t, err)
+		return len(cards)
+	}
+	for _, to := range []store.State{store.Archived, store.Deleted, store.Shown} {
+		require.NoError(t, s.SetState(ctx, r.ID, to))
+		assert.Equal(t, 1, list(to))
+		assert.Equal(t, 1, list(store.Shown)+list(store.Archived)+list(store.Deleted))
+		assert.Equal(t, "one", get(t, s, r.ID).Card.Name, "it is there whatever its state")
+	}
+	assert.Error(t, s.SetState(ctx, r.ID, "burnt"))
 }

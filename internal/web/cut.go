@@ -104,10 +104,11 @@ type cutLineView struct {
 // fenceView is a setting of the trimmer's fence with the cuts it serves.
 type fenceView struct {
 	Fence length.Length
-	Cuts  []cutView1
+	Cuts  []madeCut
 }
 
-type cutView1 struct {
+// madeCut is one cut as it is listed.
+type madeCut struct {
 	Number int
 	Sheet  int
 	Across bool
@@ -286,7 +287,7 @@ func (p *cutPlan) view(st *paper.Stock) *planView {
 			v.Cuts = append(v.Cuts, fenceView{Fence: length.Length(c.Fence)})
 		}
 		f := &v.Cuts[len(v.Cuts)-1]
-		f.Cuts = append(f.Cuts, cutView1{n + 1, c.Sheet + 1, c.Axis == cutting.Y, length.Size{W: length.Length(c.From.W), H: length.Length(c.From.H)}})
+		f.Cuts = append(f.Cuts, madeCut{n + 1, c.Sheet + 1, c.Axis == cutting.Y, length.Size{W: length.Length(c.From.W), H: length.Length(c.From.H)}})
 	}
 	return v
 }

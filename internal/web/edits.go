@@ -504,36 +504,40 @@ func (e *editing) removeWash() (string, error) {
 	return "removed a wash of " + a.Name, nil
 }
 
-func (e *editing) setTechnique() (string, error) {
+// changeWash lets f change the wash a form speaks of; f says what it is now.
+func (e *editing) changeWash(f func(*card.Wash) (now string, err error)) (string, error) {
 	a, w, err := e.wash()
 	if err != nil {
 		return "", err
 	}
-	w.Technique = card.Technique(e.get("technique"))
-	return fmt.Sprintf("%s: %s", a.Name, w.Technique), nil
+	now, err := f(w)
+	return a.Name + ": " + now, err
+}
+
+func (e *editing) setTechnique() (string, error) {
+	return e.changeWash(func(w *card.Wash) (string, error) {
+		w.Technique = card.Technique(e.get("technique"))
+		return string(w.Technique), nil
+	})
 }
 
 func (e *editing) setStrength() (string, error) {
-	a, w, err := e.wash()
-	if err != nil {
-		return "", err
-	}
-	w.Strength = pigment.Strength(e.get("strength"))
-	return fmt.Sprintf("%s: %s", a.Name, w.Strength), nil
+	return e.changeWash(func(w *card.Wash) (string, error) {
+		w.Strength = pigment.Strength(e.get("strength"))
+		return string(w.Strength), nil
+	})
 }
 
 // dip adds parts of a paint to a mix, or takes some out.
 func (e *editing) dip() (string, error) {
-	a, w, err := e.wash()
-	if err != nil {
-		return "", err
-	}
-	n, err := strconv.Atoi(e.get("parts"))
-	if err != nil {
-		return "", errors.New("parts are whole numbers")
-	}
-	err = w.Dip(e.get("ci"), n)
-	return fmt.Sprintf("%s: %s", a.Name, card.MixName(w.Mix)), err
+	return e.changeWash(func(w *card.Wash) (string, error) {
+		n, err := strconv.Atoi(e.get("parts"))
+		if err != nil {
+			return "", errors.New("parts are whole numbers")
+		}
+		err = w.Dip(e.get("ci"), n)
+		return card.MixName(w.Mix), err
+	})
 }
 
 func (e *editing) setDrying() (string, error) {

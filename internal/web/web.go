@@ -60,7 +60,7 @@ func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.S
 
 func (s *Server) routes() http.Handler {
 	r := chi.NewRouter()
-	r.Use(s.logged, s.recovered, secured) // nothing is compressed: it stays on this machine, and time is dearer
+	r.Use(s.logged, s.recovered, secured) // nothing is compressed: it never leaves this machine, and time is dearer
 	r.NotFound(s.handle(func(http.ResponseWriter, *http.Request) error { return store.ErrNotFound }))
 
 	r.Get("/static/*", static())

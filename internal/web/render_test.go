@@ -1,0 +1,75 @@
+package web
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+
+	"chromaqua/core/length"
+	"chromaqua/core/lineart"
+)
+
+func TestTimesAreSaidAsAMakerWould(t *testing.T) {
+	for d, want := range map[time.Duration]string{
+		0:                              "about 5 s",
+		13 * time.Second:               "about 15 s",
+		55 * time.Second:               "about 1 min",
+		4*time.Minute + 40*time.Second: "about 5 min",
+		12 * time.Minute:               "about 10 min",
+		13 * time.Minute:               "about 15 min",
+		99 * time.Minute:               "about 100 min",
+		2 * time.Hour:                  "about 2 h",
+		2*time.Hour + 17*time.Minute:   "about 2 h 15 min",
+		2*time.Hour + 56*time.Minute:   "about 3 h",
+	} {
+		assert.Equal(t, want, about(d), d)
+	}
+	assert.Equal(t, "1:02:03", clock(time.Hour+2*time.Minute+3*time.Second))
+}
+
+// Fractions are marked up, the text stays what it was, and nothing typed gets
+// through as markup.
+func TestFractions(t *testing.T) {
+	for in, want := range map[string]string{
+		"4 1/4 in":       `4 <span class="frac after">1/4</span> in`,
+		"3/16 in":        `<span class="frac">3/16</span> in`,
+		"about 7/8 in":   `about <span class="frac">7/8</span> in`,
+		"4 × 5 1/2 in":   `4 × 5 <span class="frac after">1/2</span> in`,
+		"108 mm":         `108 mm`,
+		"<b>1/2</b> & 3": `&lt;b&gt;<span class="frac">1/2</span>&lt;/b&gt; &amp; 3`,
+	} {
+		assert.Equal(t, want, string(proper(in)), in)
+	}
+	assert.Equal(t, `4 <tspan class="frac" dx="-.12em">1/4</tspan> in`, string(properSVG("4 1/4 in")))
+}
+
+func TestRulers(t *testing.T) {
+	inches := ruler(2*length.Inch, length.Inches)
+	assert.Len(t, inches, 17, "eighths, both ends included")
+	assert.Equal(t, "2", inches[16].Label)
+	assert.InDelta(t, 50.8, inches[16].At, 1e-9)
+	millimetres := ruler(20*length.Millimetre, length.Millimetres)
+	assert.Len(t, millimetres, 21)
+	assert.Equal(t, "10", millimetres[10].Label)
+	assert.Greater(t, millimetres[5].Len, millimetres[4].Len)
+}
+
+func TestPathsAreRelative(t *testing.T) {
+	square := func(x, y, s float64) []lineart.Point {
+		return []lineart.Point{{X: x, Y: y}, {X: x + s, Y: y}, {X: x + s, Y: y + s}, {X: x, Y: y + s}}
+	}
+	o := lineart.Outline{Rings: [][]lineart.Point{square(1, 2, 3), square(2, 3, 1)}}
+	assert.Equal(t, "m100 200l300 0 0 300 -300 0zm100 100l100 0 0 100 -100 0z", pathOf(o), "a ring begins where the one before it did")
+}
+
+func TestWordsForCells(t *testing.T) {
+	c := lineart.Cell{AreaMM2: 645.16, InscribedMM: 12.7}
+	assert.Equal(t, "1.00 sq in, 1 in across at most", cellSize(c, length.Inches))
+	assert.Equal(t, "645 mm², 25.4 mm across at most", cellSize(c, length.Millimetres))
+	assert.Equal(t, "1 cell", plural(1, "cell"))
+	assert.Equal(t, "0 cells", plural(0, "cell"))
+	assert.Equal(t, "Shell of a hermi…", shortened("Shell of a hermit crab", 17))
+	assert.Equal(t, "Something", upperFirst("something"))
+	assert.Equal(t, "1.05", money(105))
+}
