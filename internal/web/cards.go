@@ -318,6 +318,12 @@ func (s *Server) upload(w http.ResponseWriter, r *http.Request) error {
 		if err != nil {
 			return "", "", err
 		}
+		select {
+		case s.decoding <- struct{}{}:
+			defer func() { <-s.decoding }()
+		case <-r.Context().Done():
+			return "", "", r.Context().Err()
+		}
 		m, err := newImage(data, name)
 		if err != nil {
 			return "", "", err

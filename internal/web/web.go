@@ -26,6 +26,7 @@ type Server struct {
 	store    *store.Store
 	log      *slog.Logger
 	readings *readings
+	decoding chan struct{} // holds one place: pictures that come in are opened one at a time, to bound memory
 	orders   *orders
 	pictures *lru.Cache[revisionKey, []byte]
 	pages    *lru.Cache[pageKey, []byte]
@@ -36,7 +37,7 @@ type Server struct {
 // New returns the application over a studio. Close it to stop its work.
 func New(s *store.Store, log *slog.Logger) *Server {
 	srv := &Server{
-		store: s, log: log, readings: newReadings(s), orders: newOrders(),
+		store: s, log: log, readings: newReadings(s), decoding: make(chan struct{}, 1), orders: newOrders(),
 		pictures: newCache[revisionKey, []byte](keptPictures), pages: newCache[pageKey, []byte](keptPages),
 		plans: newCache[string, *cutPlan](keptPlans),
 	}
