@@ -126,7 +126,7 @@ func withGrid(t testing.TB) *studio {
 	require.Equal(t, "/cards/1/format", a.path, a.body)
 	a = st.send("/cards/1/upload", "grid.scan.png", gridPNG(t), "back", "line", "width", "64")
 	require.Equal(t, "/cards/1/line", a.path, message(a.body))
-	require.Eventually(t, func() bool { return strings.Contains(st.get("/cards/1/reading").body, `"done":true`) }, eventually, tick)
+	st.read(1)
 	return st
 }
 
@@ -308,7 +308,7 @@ func TestPicturesThatAreNoLineArt(t *testing.T) {
 		require.NoError(t, png.Encode(&buf, m))
 		a := st.send("/cards/1/upload", "x.png", buf.Bytes(), "back", "line", "width", "60")
 		require.Equal(t, http.StatusOK, a.status, message(a.body))
-		require.Eventually(t, func() bool { return strings.Contains(st.get("/cards/1/reading").body, `"done":true`) }, eventually, tick)
+		st.read(1)
 		for _, station := range []string{"format", "line", "colour", "order", "bench"} {
 			a = st.get("/cards/1/" + station)
 			assert.Equal(t, http.StatusOK, a.status)
@@ -541,9 +541,14 @@ func TestMissing(t *testing.T) {
 	}
 }
 
+// read waits until a card's cells have been found.
+func (st *studio) read(id int64) {
+	require.Eventually(st.t, func() bool { return strings.Contains(st.get(fmt.Sprintf("/cards/%d/reading", id)).body, `"done":true`) }, eventually, tick)
+}
+
 func BenchmarkColourPage(b *testing.B) {
 	st := demoStudio(b)
-	st.get("/cards/4/colour")
+	st.read(4)
 	for b.Loop() {
 		st.get("/cards/4/colour?area=a5")
 	}
@@ -551,7 +556,7 @@ func BenchmarkColourPage(b *testing.B) {
 
 func BenchmarkOrderPage(b *testing.B) {
 	st := demoStudio(b)
-	st.get("/cards/4/order")
+	st.read(4)
 	for b.Loop() {
 		st.get("/cards/4/order")
 	}
