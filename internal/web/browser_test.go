@@ -414,7 +414,7 @@ func TestShots(t *testing.T) {
 	st := demoStudio(t)
 	b := newBrowser(t, st.url)
 	for name, path := range map[string]string{
-		"cards": "/", "new-card": "/new?piece=5+1/8+x+9", "format": "/cards/4/format", "line": "/cards/4/line",
+		"cards": "/", "new-card": "/new?piece=5+1/8+x+9", "format": "/cards/4/format", "line": "/cards/1/line",
 		"colour": "/cards/4/colour?area=a5", "order": "/cards/3/order", "paper": "/paper", "cut-sheet": "/cut?n-4=6&n-3=4&if=p1", "bench-sheet": "/cards/4/bench",
 	} {
 		b.open(path)

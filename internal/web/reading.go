@@ -198,7 +198,12 @@ func (rs *readings) read(ctx context.Context, c *card.Card, r *reading) error {
 	if err != nil {
 		return refused(err)
 	}
-	sheet, err := panel.Read(ctx, c, scan, r.progress)
+	sheet, err := panel.Read(ctx, c, scan, func(stage string, share float64) {
+		if share >= 1 {
+			stage = "drawing their outlines" // the cells are found, the board is not drawn
+		}
+		r.progress(stage, share)
+	})
 	if err != nil {
 		if ctx.Err() != nil {
 			return ctx.Err()
