@@ -310,10 +310,8 @@ func (d *doc) steps() {
 	d.heading("The steps, by the clock", 16)
 	hands := 0
 	for i, placed := range d.Schedule.Ops {
-		for _, h := range d.Schedule.Heat {
-			if h.Start >= hands && h.End <= placed.Start {
-				d.aside(h.Start, fmt.Sprintf("heat tool for %d s, until touch-dry", h.End-h.Start))
-			}
+		for _, h := range d.Schedule.HeatBetween(hands, placed.Start) {
+			d.aside(h.Start, fmt.Sprintf("heat tool for %d s, until touch-dry", h.End-h.Start))
 		}
 		d.step(i+1, placed.Start, d.Plan.Steps[placed.Op])
 		hands = placed.End

@@ -10,11 +10,7 @@ import (
 
 // benchPDF sends the bench sheet at true size.
 func (s *Server) benchPDF(w http.ResponseWriter, r *http.Request) error {
-	rev, err := s.revision(r)
-	if err != nil {
-		return err
-	}
-	read, err := s.readings.wait(r.Context(), rev.Card)
+	rev, read, err := s.panelOf(r)
 	if err != nil {
 		return err
 	}

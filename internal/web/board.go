@@ -28,8 +28,8 @@ type laid struct {
 	rev     *store.Revision
 	reading *reading     // nil without a line
 	board   *panel.Board // nil until read
-	looks   []panel.Look
-	err     error // why there is no board, when reading failed
+	facts   advice.Facts // what is known of it, with the looks of its areas
+	err     error        // why there is no board, when reading failed
 }
 
 // lay lays an open revision out, waiting at most for patience.
@@ -39,18 +39,17 @@ func (s *Server) lay(rev *store.Revision, patience time.Duration) *laid {
 
 func (s *Server) layAfter(rev *store.Revision, urgent bool, patience time.Duration) *laid {
 	l := &laid{rev: rev}
-	if rev.Card.Line == nil {
-		return l
+	if rev.Card.Line != nil {
+		l.reading = s.readings.of(rev.Card, urgent)
+		switch {
+		case !l.reading.finished(patience):
+		case l.reading.err != nil:
+			l.err = l.reading.err
+		default:
+			l.board = panel.Resolve(rev.Card, l.reading.sheet)
+		}
 	}
-	l.reading = s.readings.of(rev.Card, urgent)
-	switch {
-	case !l.reading.finished(patience):
-	case l.reading.err != nil:
-		l.err = l.reading.err
-	default:
-		l.board = panel.Resolve(rev.Card, l.reading.sheet)
-		l.looks = l.board.Looks()
-	}
+	l.facts = advice.Gather(rev.Card, l.board)
 	return l
 }
 
@@ -64,7 +63,6 @@ type boardView struct {
 	Left    []tick
 	Paper   string // its colour
 	LineURL string // "" without a line
-	Title   string // of the line
 	Mode    string // the station, which decides what is marked
 	Groups  []groupView
 	Leaks   []leakView
@@ -120,9 +118,6 @@ func (l *laid) view(mode string) boardView {
 		Top: ruler(p.W, c.Unit), Left: ruler(p.H, c.Unit), Paper: panel.LookOf(c.Paper, nil).Dense.Dry,
 	}
 	v.Margin = max(7, 0.062*max(v.W, v.H))
-	if c.Line != nil {
-		v.Title = c.Line.Title
-	}
 	switch {
 	case l.reading == nil:
 		return v
@@ -174,7 +169,7 @@ func (l *laid) groups() []groupView {
 	b := l.board
 	out := make([]groupView, len(b.Areas)+1)
 	for i, a := range b.Areas {
-		look := &l.looks[i]
+		look := &l.facts.Looks[i]
 		out[i+1] = groupView{Area: i + 1, ID: a.ID, Name: a.Name, Look: look, Colour: colours(look.Dense), Fill: fillOf(i+1, look)}
 	}
 	for i, c := range b.Cells {
@@ -214,10 +209,10 @@ type watchView struct {
 	Here bool // it belongs to the station that is open
 }
 
-// CellList prints the cells of a watch-out for the board to light up.
-func (w watchView) CellList() string {
-	ids := make([]string, len(w.Cells))
-	for i, id := range w.Cells {
+// cellList prints cells for the board to light up.
+func cellList(cells []int) string {
+	ids := make([]string, len(cells))
+	for i, id := range cells {
 		ids[i] = strconv.Itoa(id)
 	}
 	return strings.Join(ids, " ")
@@ -226,7 +221,7 @@ func (w watchView) CellList() string {
 // watches returns a card's watch-outs: what stops it, then those of the open
 // station, then the others, each worst first.
 func (l *laid) watches(station string) (out []watchView) {
-	for _, w := range advice.Watches(advice.Gather(l.rev.Card, l.board)) {
+	for _, w := range advice.Watches(l.facts) {
 		out = append(out, watchView{w, string(w.Station) == station})
 	}
 	rank := func(w watchView) int {
@@ -284,15 +279,11 @@ func (s *Server) panelPicture(w http.ResponseWriter, r *http.Request) error {
 
 // similarCells returns the cells that are like one, as JSON.
 func (s *Server) similarCells(w http.ResponseWriter, r *http.Request) error {
-	rev, err := s.revision(r)
-	if err != nil {
-		return err
-	}
 	id, err := strconv.Atoi(r.URL.Query().Get("cell"))
 	if err != nil {
 		return refused(fmt.Errorf("%.20q is no cell number", r.URL.Query().Get("cell")))
 	}
-	read, err := s.readings.wait(r.Context(), rev.Card)
+	rev, read, err := s.panelOf(r)
 	if err != nil {
 		return err
 	}

@@ -45,12 +45,12 @@ type cutView struct {
 	Stock    []cutStock
 	Query    template.URL // of this page, for its files
 	Base     int64        // revision of the paper
-	Asked    bool
 	Plan     *planView
 	What     *planView // the same job on the paper of "what if"
 	WhatName string
 	Failed   string
 	Fields   []field // the job, to send again
+	jobs     []paper.Job
 }
 
 type field struct{ Name, Value string }
@@ -116,11 +116,11 @@ type madeCut struct {
 }
 
 // job reads what a request asks to be cut: copies by card, and paper not to use.
-func (s *Server) job(r *http.Request) (v *cutView, jobs []paper.Job, st *store.PaperRevision, err error) {
+func (s *Server) job(r *http.Request) (v *cutView, st *store.PaperRevision, err error) {
 	v = &cutView{page: page{Title: "Cut sheet", Place: "cut"}, Unit: unitOf(r)}
 	cards, err := s.store.Cards(r.Context(), store.Shown)
 	if err != nil {
-		return nil, nil, nil, err
+		return nil, nil, err
 	}
 	keep := func(name, value string) { v.Fields = append(v.Fields, field{name, value}) }
 	for _, rev := range cards {
@@ -128,17 +128,17 @@ func (s *Server) job(r *http.Request) (v *cutView, jobs []paper.Job, st *store.P
 		name := fmt.Sprintf("n-%d", rev.ID)
 		if text := strings.TrimSpace(r.FormValue(name)); text != "" {
 			if c.Copies, err = strconv.Atoi(text); err != nil || c.Copies < 0 || c.Copies > paper.MaxCopies {
-				return v, nil, nil, refused(fmt.Errorf("%.20q copies of %q: write a whole number up to %d", text, rev.Card.Name, paper.MaxCopies))
+				return v, nil, refused(fmt.Errorf("%.20q copies of %q: write a whole number up to %d", text, rev.Card.Name, paper.MaxCopies))
 			}
 		}
 		if c.Copies > 0 {
-			jobs = append(jobs, paper.Job{Card: rev.Card, Copies: c.Copies})
+			v.jobs = append(v.jobs, paper.Job{Card: rev.Card, Copies: c.Copies})
 			keep(name, strconv.Itoa(c.Copies))
 		}
 		v.Cards = append(v.Cards, c)
 	}
 	if st, err = s.store.Paper(r.Context()); err != nil {
-		return nil, nil, nil, err
+		return nil, nil, err
 	}
 	st.Stock.Sort()
 	v.Base = st.Seq
@@ -156,8 +156,7 @@ func (s *Server) job(r *http.Request) (v *cutView, jobs []paper.Job, st *store.P
 		q.Add(f.Name, f.Value)
 	}
 	v.Query = template.URL(q.Encode())
-	v.Asked = len(jobs) > 0
-	return v, jobs, st, nil
+	return v, st, nil
 }
 
 // planFor plans jobs on the paper that use allows. key names all that the plan
@@ -203,11 +202,11 @@ func (v *cutView) usable(it paper.Item) bool {
 
 // planned plans the job of a request.
 func (s *Server) planned(r *http.Request) (*cutView, *cutPlan, *store.PaperRevision, error) {
-	v, jobs, st, err := s.job(r)
-	if err != nil || !v.Asked {
+	v, st, err := s.job(r)
+	if err != nil || len(v.jobs) == 0 {
 		return v, nil, st, err
 	}
-	p, err := s.planFor(r.Context(), planKey(v, st, ""), jobs, st.Stock, v.usable)
+	p, err := s.planFor(r.Context(), planKey(v, st, ""), v.jobs, st.Stock, v.usable)
 	return v, p, st, err
 }
 
@@ -243,11 +242,7 @@ func (s *Server) whatIf(r *http.Request, v *cutView, st *store.PaperRevision) er
 		return nil // a paper that is gone is not compared
 	}
 	v.WhatName = it.Name() + ", " + it.Size.With(v.Unit)
-	_, jobs, _, err := s.job(r)
-	if err != nil {
-		return err
-	}
-	p, err := s.planFor(r.Context(), planKey(v, st, id), jobs, st.Stock, func(o paper.Item) bool { return v.usable(o) && (o.Paper != it.Paper || o.ID == id) })
+	p, err := s.planFor(r.Context(), planKey(v, st, id), v.jobs, st.Stock, func(o paper.Item) bool { return v.usable(o) && (o.Paper != it.Paper || o.ID == id) })
 	if err != nil {
 		_, words := s.explain(r, err)
 		v.Failed = "With that paper alone: " + words.Error() + "."

@@ -82,10 +82,7 @@ func (s *Server) change(w http.ResponseWriter, r *http.Request, f func(*store.Re
 	if err != nil {
 		return err
 	}
-	base, err := strconv.ParseInt(r.PostFormValue("base"), 10, 64)
-	if err != nil {
-		base = rev.Seq // a form without it speaks of the card as it is
-	}
+	base := baseOf(r, rev.Seq)
 	if base != rev.Seq {
 		return s.showStation(w, r, rev, http.StatusConflict, store.ErrStale.Error())
 	}
@@ -94,7 +91,7 @@ func (s *Server) change(w http.ResponseWriter, r *http.Request, f func(*store.Re
 		return err
 	}
 	what, area, err := f(rev)
-	if err == nil {
+	if err = asRefused(err); err == nil {
 		err = refused(rev.Card.Check())
 	}
 	if err == nil {
@@ -107,7 +104,7 @@ func (s *Server) change(w http.ResponseWriter, r *http.Request, f func(*store.Re
 		}
 	}
 	if err != nil {
-		status, words := s.explain(r, asRefused(err))
+		status, words := s.explain(r, err)
 		if rev, err = s.revision(r); err != nil {
 			return err
 		}
@@ -120,6 +117,9 @@ func (s *Server) change(w http.ResponseWriter, r *http.Request, f func(*store.Re
 // asRefused takes an error of the core, which is about what was entered, for a
 // refusal; errors of the store and of the request stay what they are.
 func asRefused(err error) error {
+	if err == nil {
+		return nil
+	}
 	var e *Error
 	var tooLarge *http.MaxBytesError
 	switch {
@@ -166,11 +166,7 @@ func (s *Server) move(w http.ResponseWriter, r *http.Request, step func(ctx cont
 	if err != nil {
 		return err
 	}
-	base, err := strconv.ParseInt(r.PostFormValue("base"), 10, 64)
-	if err != nil {
-		base = rev.Seq
-	}
-	switch err := step(r.Context(), rev.ID, base); {
+	switch err := step(r.Context(), rev.ID, baseOf(r, rev.Seq)); {
 	case errors.Is(err, store.ErrStale):
 		return s.showStation(w, r, rev, http.StatusConflict, err.Error())
 	case err != nil:

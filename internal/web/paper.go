@@ -69,14 +69,14 @@ func (s *Server) changePaper(w http.ResponseWriter, r *http.Request, f func(*pap
 		return err
 	}
 	what, err := f(rev.Stock)
-	if err == nil {
+	if err = asRefused(err); err == nil {
 		err = refused(rev.Stock.Check())
 	}
 	if err == nil {
 		err = s.store.SavePaper(r.Context(), rev.ID, baseOf(r, rev.Seq), rev.Stock, what)
 	}
 	if err != nil {
-		status, words := s.explain(r, asRefused(err))
+		status, words := s.explain(r, err)
 		return s.showPaper(w, r, status, words.Error())
 	}
 	http.Redirect(w, r, "/paper?unit="+unitOf(r).String(), http.StatusSeeOther)

@@ -243,6 +243,17 @@ func (rs *readings) wait(ctx context.Context, c *card.Card) (*reading, error) {
 	}
 }
 
+// panelOf returns the card a request speaks of and its panel once it has been
+// read.
+func (s *Server) panelOf(r *http.Request) (*store.Revision, *reading, error) {
+	rev, err := s.revision(r)
+	if err != nil {
+		return nil, nil, err
+	}
+	read, err := s.readings.wait(r.Context(), rev.Card)
+	return rev, read, err
+}
+
 // pathOf prints a cell's shape as an SVG path in hundredths of a millimetre,
 // relative, which is short.
 func pathOf(o lineart.Outline) string {
@@ -272,11 +283,7 @@ func pathOf(o lineart.Outline) string {
 
 // linePicture serves the picture of the line as it lies on the panel.
 func (s *Server) linePicture(w http.ResponseWriter, r *http.Request) error {
-	rev, err := s.revision(r)
-	if err != nil {
-		return err
-	}
-	read, err := s.readings.wait(r.Context(), rev.Card)
+	rev, read, err := s.panelOf(r)
 	if err != nil {
 		return err
 	}

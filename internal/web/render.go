@@ -14,7 +14,6 @@ import (
 	"strings"
 	"time"
 
-	"chromaqua/core/advice"
 	"chromaqua/core/length"
 )
 
@@ -79,7 +78,7 @@ var templates = template.Must(template.New("").Funcs(template.FuncMap{
 	"plural":   plural,
 	"proper":   proper,
 	"neg":      func(l length.Length) length.Length { return -l },
-	"cellList": func(ids []int) string { return watchView{Watch: advice.Watch{Cells: ids}}.CellList() },
+	"cellList": cellList,
 	"percent":  func(share float64) string { return strconv.FormatFloat(share*100, 'f', -1, 64) },
 	"hm":       func(d time.Duration) string { return fmt.Sprintf("%d:%02d", int(d.Hours()), int(d.Minutes())%60) },
 	"transparency": func(code string) string {

@@ -193,7 +193,7 @@ func (l *laid) formatView() *formatView {
 	v := &formatView{Formats: fold.Formats(), Papers: shelf.Papers(), Pouches: pouchesOf(c), Turned: c.Base.Front.W > c.Base.Front.H, Stack: c.Stack(), Layout: l.layout()}
 	v.Front = c.Base.Front.W.Typed(c.Unit) + " x " + c.Base.Front.H.Typed(c.Unit)
 	v.Thick = fold.Thickness(v.Stack)
-	for _, f := range fold.FitAll(c.Base.Front, v.Thick) {
+	for _, f := range l.facts.Fits {
 		if f.Good() {
 			v.Fits = append(v.Fits, f)
 		} else {
@@ -246,17 +246,16 @@ func (l *laid) layout() layoutView {
 
 // lineView is the Line station.
 type lineView struct {
-	Samples       []store.Image
-	Papers        []shelf.Paper
-	Inks          []shelf.Ink
-	Width, X, Y   string
-	Height        length.Length
-	DPI           int
-	Cells, Leaks  int
-	Smallest      float64 // mm²
-	Neighbours    int
-	PanelW        string
-	AcceptedBytes int64
+	Samples      []store.Image
+	Papers       []shelf.Paper
+	Inks         []shelf.Ink
+	Width, X, Y  string
+	Height       length.Length
+	DPI          int
+	Cells, Leaks int
+	Smallest     float64 // mm²
+	Neighbours   int
+	PanelW       string
 }
 
 func (l *laid) lineView(samples []store.Image) *lineView {
@@ -333,10 +332,7 @@ type touchView struct {
 func (p *stationPage) colour(l *laid) {
 	b := l.board
 	if b == nil {
-		p.NotReady = "First choose a line image at the Line station; its cells are what gets coloured."
-		if l.rev.Card.Line != nil {
-			p.NotReady = "The cells of the line are not known yet."
-		}
+		p.NotReady = l.withoutBoard()
 		return
 	}
 	v := &colourView{Strengths: pigment.Strengths(), Techniques: card.Techniques()}
@@ -350,7 +346,7 @@ func (p *stationPage) colour(l *laid) {
 		}
 	}
 	for i := range b.Areas {
-		a := areaView{Area: &b.Areas[i], Number: i + 1, Look: l.looks[i], Open: b.Areas[i].ID == p.Open}
+		a := areaView{Area: &b.Areas[i], Number: i + 1, Look: l.facts.Looks[i], Open: b.Areas[i].ID == p.Open}
 		for k, w := range a.Area.Washes {
 			a.Washes = append(a.Washes, washOf(b.Card.Paper, k, w))
 		}
@@ -361,6 +357,14 @@ func (p *stationPage) colour(l *laid) {
 	}
 	p.Colour = v
 	p.Board.Marks = l.marks(func(i int) string { return strconv.Itoa(i + 1) })
+}
+
+// withoutBoard says why a station that needs the cells cannot be shown.
+func (l *laid) withoutBoard() string {
+	if l.rev.Card.Line == nil {
+		return "First choose a line image at the Line station; its cells are what gets coloured."
+	}
+	return "The cells of the line are not known yet."
 }
 
 func toneOf(paper string, mix []card.Part, s pigment.Strength) panel.Tone {
@@ -402,7 +406,7 @@ func (l *laid) touches(area int) (out []touchView) {
 		y, okY := o.Wet()
 		if okX && okY {
 			v.Meeting = string(pigment.Meet(panel.Ground(b.Card.Paper), x, y))
-			v.Value = string(pigment.Compare(l.looks[area].Dense.Lab, l.looks[other].Dense.Lab))
+			v.Value = string(pigment.Compare(l.facts.Looks[area].Dense.Lab, l.facts.Looks[other].Dense.Lab))
 		}
 		out = append(out, v)
 	}
@@ -434,13 +438,8 @@ type stepView struct {
 	Heat       []time.Duration // lengths of the passes of heat before it
 	Wait       time.Duration   // idle before it
 	Mix        *steps.Mix
-	AreaID     string
-	AreaNumber int
 	Cells      []int
 }
-
-// CellList prints the step's cells for the board to light up.
-func (s stepView) CellList() string { return watchView{Watch: advice.Watch{Cells: s.Cells}}.CellList() }
 
 // rowView is one line of the time chart.
 type rowView struct {
@@ -483,10 +482,7 @@ const (
 
 func (s *Server) ordered(r *http.Request, p *stationPage, l *laid) error {
 	if l.board == nil {
-		p.NotReady = "First choose a line image at the Line station."
-		if l.rev.Card.Line != nil {
-			p.NotReady = "The cells of the line are not known yet."
-		}
+		p.NotReady = l.withoutBoard()
 		return nil
 	}
 	plan, err := s.orders.of(r.Context(), l.rev, l.board)
@@ -496,6 +492,11 @@ func (s *Server) ordered(r *http.Request, p *stationPage, l *laid) error {
 		return nil
 	}
 	p.Order = plan.view(l.board)
+	if p.Station.ID == "bench" {
+		p.Bench = &benchView{Layout: l.layout(), Mixes: plan.plan.Mixes, PDF: cardPath(l.rev.ID, "bench.pdf"), Room: l.rev.Card.Room}
+		p.Board.Marks = l.marks(func(i int) string { return strconv.Itoa(i + 1) })
+		return nil
+	}
 	first := plan.firstUse(len(l.board.Areas))
 	p.Board.Marks = l.marks(func(i int) string {
 		if first[i] == 0 {
@@ -503,10 +504,6 @@ func (s *Server) ordered(r *http.Request, p *stationPage, l *laid) error {
 		}
 		return strconv.Itoa(first[i])
 	})
-	if p.Station.ID == "bench" {
-		p.Bench = &benchView{Layout: l.layout(), Mixes: plan.plan.Mixes, PDF: cardPath(l.rev.ID, "bench.pdf"), Room: l.rev.Card.Room}
-		p.Board.Marks = l.marks(func(i int) string { return strconv.Itoa(i + 1) })
-	}
 	return nil
 }
 
@@ -548,10 +545,8 @@ func (p *planned) view(b *panel.Board) *orderView {
 		st := stepView{Step: step, Number: i + 1, Start: seconds(placed.Start), End: seconds(placed.End)}
 		dryAt := sch.After(in, placed.Copy, placed.End, op.Dry)
 		st.DryAt = seconds(dryAt)
-		for _, h := range sch.Heat {
-			if h.Start >= hands && h.End <= placed.Start {
-				st.Heat = append(st.Heat, seconds(h.End-h.Start))
-			}
+		for _, h := range sch.HeatBetween(hands, placed.Start) {
+			st.Heat = append(st.Heat, seconds(h.End-h.Start))
 		}
 		idle := placed.Start - hands
 		for _, h := range st.Heat {
@@ -568,9 +563,9 @@ func (p *planned) view(b *panel.Board) *orderView {
 		if step.Area >= 0 {
 			a := b.Areas[step.Area]
 			key, label = step.Area, shortened(a.Name, chartName)
-			st.AreaID, st.AreaNumber, st.Cells = a.ID, step.Area+1, a.Cells
+			st.Cells = a.Cells
 			st.Mix = &p.plan.Mixes[step.Mix]
-			bar.Cells, bar.Hex = st.CellList(), st.Mix.Hex
+			bar.Cells, bar.Hex = cellList(st.Cells), st.Mix.Hex
 			bar.Sheen = x(sch.After(in, placed.Copy, placed.End, int(step.Open/time.Second))) - x(placed.End)
 		}
 		row, ok := rows[key]
