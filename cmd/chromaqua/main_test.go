@@ -327,7 +327,7 @@ func cardFile(t testing.TB) []byte {
 	m := store.Image{Hash: store.Hash(data), Title: "Grid", Media: "image/png", Data: data}
 	m.Width, m.Height = paneltest.Scan(3, 2).Rect.Dx(), paneltest.Scan(3, 2).Rect.Dy()
 	c := card.New("Grid", length.Millimetres)
-	c.Place(card.Line{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: 64 * length.Millimetre})
+	c.Place(card.Scan{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: 64 * length.Millimetre})
 	var buf bytes.Buffer
 	require.NoError(t, cardfile.Write(&buf, c, []*store.Image{&m}))
 	return buf.Bytes()

@@ -52,24 +52,27 @@ type Fix struct {
 
 // Facts is what rules look at. Board is nil until the line has been read.
 type Facts struct {
-	Card  *card.Card
-	Fits  []fold.Fit
-	Board *panel.Board
-	Looks []panel.Look // by area of the board
+	Card   *card.Card
+	Layout card.Layout
+	Fits   []fold.Fit
+	Board  *panel.Board
+	Looks  []panel.Look  // by area of the board
+	Places []panel.Place // on the panel for the card's words
 }
 
 // Gather collects the facts of a card; b may be nil.
 func Gather(c *card.Card, b *panel.Board) Facts {
-	f := Facts{Card: c, Fits: fold.FitAll(c.Base.Front, fold.Thickness(c.Stack())), Board: b}
+	f := Facts{Card: c, Fits: fold.FitAll(c.Front(), fold.Thickness(c.Stack())), Board: b}
+	f.Layout, _ = c.Layout() // stored cards have passed Check
 	if b != nil {
-		f.Looks = b.Looks()
+		f.Looks, f.Places = b.Looks(), b.RoomFor(c.Words)
 	}
 	return f
 }
 
 type rule func(Facts) []Watch
 
-var formatRules = []rule{noEnvelope}
+var formatRules = []rule{noEnvelope, wrongEnvelope, windowOff, frameHoldsNothing, tapeTooNarrow, noRoomForWords, dieDiffers, overhangs, postRules}
 
 var lineRules = []rule{inkRuns, paperTooWeak, lineOverhangs, lostCells}
 

@@ -8,8 +8,8 @@ import (
 
 	"chromaqua/core/advice"
 	"chromaqua/core/card"
-	"chromaqua/core/fold"
 	"chromaqua/core/length"
+	"chromaqua/core/nest"
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
@@ -38,6 +38,10 @@ func watches(c *card.Card, s *panel.Sheet) []advice.Watch {
 	return advice.Watches(advice.Gather(c, panel.Resolve(c, s)))
 }
 
+func dies(w, h length.Length) *card.DieSet {
+	return &card.DieSet{Name: "deckled", Edge: card.Deckle, Sizes: []length.Size{{W: w * length.Millimetre, H: h * length.Millimetre}}}
+}
+
 func TestAGoodCardHasNothingToWatch(t *testing.T) {
 	assert.Empty(t, rules(watches(painted(t))))
 }
@@ -52,8 +56,26 @@ func TestRules(t *testing.T) {
 		change   func(*card.Card)
 	}{
 		{"no-envelope", advice.Stop, advice.Format, func(c *card.Card) {
-			c.SetFreeFront(length.Size{W: 300 * length.Millimetre, H: 300 * length.Millimetre}, fold.Top)
+			_ = c.Give("front", length.Size{W: 300 * length.Millimetre, H: 300 * length.Millimetre})
 		}},
+		{"wrong-envelope", advice.Stop, advice.Format, func(c *card.Card) {
+			c.Envelope = &card.Envelope{ID: card.Free, Inside: length.Size{W: 5 * length.Inch, H: 5 * length.Inch}}
+		}},
+		{"window-off", advice.Stop, advice.Format, func(c *card.Card) {
+			c.Window = &card.Window{Scan: card.Scan{WidthPX: 100, HeightPX: 100, Width: 9 * length.Inch}, X: length.Inch, Y: 3 * length.Inch}
+		}},
+		{"frame-holds-nothing", advice.Mind, advice.Format, func(c *card.Card) {
+			c.Layers[0].Kind = card.Frame
+			c.Panel.Margin = nest.Even(0)
+		}},
+		{"tape-too-narrow", advice.Mind, advice.Format, func(c *card.Card) { c.Painting.Border = length.Inch }},
+		{"no-room-for-words", advice.Mind, advice.Format, func(c *card.Card) {
+			c.Words = length.Size{W: 80 * length.Millimetre, H: 80 * length.Millimetre}
+		}},
+		{"die-differs", advice.Note, advice.Format, func(c *card.Card) { c.Layers[0].Die = dies(50, 100) }},
+		{"die-differs", advice.Mind, advice.Format, func(c *card.Card) { c.Layers[0].Die = dies(110, 140) }},
+		{"overhangs", advice.Note, advice.Format, func(c *card.Card) { c.Panel.Margin = nest.Even(-length.Millimetre) }},
+		{"post", advice.Note, advice.Format, func(c *card.Card) { c.Extra = 6 * length.Millimetre }},
 		{"ink-runs", advice.Stop, advice.Line, func(c *card.Card) { c.Ink = "dye" }},
 		{"paper-too-weak", advice.Mind, advice.Line, func(c *card.Card) { c.Paper = "card" }},
 		{"line-overhangs", advice.Note, advice.Line, func(c *card.Card) { c.Line.Y -= c.Line.Y + length.Millimetre }},

@@ -11,16 +11,17 @@ import (
 	"chromaqua/core/shelf"
 )
 
-// noEnvelope: an envelope is easier to choose than to make.
+// noEnvelope: an envelope is easier to choose than to make. Who has one at hand
+// is told by [wrongEnvelope].
 func noEnvelope(f Facts) []Watch {
-	if len(f.Fits) > 0 && f.Fits[0].Good() {
+	if len(f.Fits) > 0 && f.Fits[0].Good() || f.Card.Envelope != nil {
 		return nil
 	}
 	return []Watch{{
 		Rule: "no-envelope", Severity: Stop,
 		What: "The finished card goes into no standard envelope.",
 		Why:  "Found at the end, this costs the card or a hand-made envelope.",
-		Fix:  &Fix{"Make it an A2 card", "format", map[string]string{"format": "a2", "fold": string(f.Card.Base.Fold)}},
+		Fix:  &Fix{"Make it an A2 card", "format", map[string]string{"format": "a2"}},
 	}}
 }
 
@@ -73,7 +74,7 @@ func lineOverhangs(f Facts) []Watch {
 	if l == nil {
 		return nil
 	}
-	p := f.Card.Panel()
+	p := f.Card.PanelSize()
 	over := max(-l.X, -l.Y, l.X+l.Width-p.W, l.Y+l.Height()-p.H)
 	if over <= 0 {
 		return nil

@@ -14,6 +14,7 @@ import (
 	"chromaqua/core/drying"
 	"chromaqua/core/fold"
 	"chromaqua/core/length"
+	"chromaqua/core/nest"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
 )
@@ -22,7 +23,7 @@ import (
 // could misread the file.
 const (
 	Kind    = "chromaqua-card"
-	Version = 1
+	Version = 2
 )
 
 // Limits of a card; whatever exceeds them is a slip or an attack.
@@ -32,6 +33,8 @@ const (
 	MaxAreas  = 400
 	MaxWashes = 12 // on one area
 	MaxSpots  = 20_000
+	MaxLayers = 12
+	MaxDies   = 40 // sizes of one die set
 	MaxParts  = 20 // parts of one paint in a mix
 	MaxPaints = 3  // paints in a mix
 	MinPanel  = fold.MinFront
@@ -44,62 +47,174 @@ type Card struct {
 	Name    string      `json:"name"`
 	Notes   string      `json:"notes,omitempty"`
 	Unit    length.Unit `json:"unit"`
-	Base    Base        `json:"base"`
-	Mat     Mat         `json:"mat"`
-	Paper   string      `json:"paper"` // of the panel; an id of package shelf
-	Ink     string      `json:"ink"`   // of the line; an id of package shelf
-	Line    *Line       `json:"line,omitempty"`
-	Areas   []Area      `json:"areas"`
-	Joins   [][2]string `json:"joins"` // pairs of area ids that may run into each other
-	Drying  Drying      `json:"drying"`
-	Room    drying.Room `json:"room"`
+
+	// The card from the outside in; what is given of it stays, the rest follows
+	// (see [Card.Layout]).
+	Envelope *Envelope     `json:"envelope,omitempty"` // the one at hand
+	Base     Base          `json:"base"`
+	Layers   []Layer       `json:"layers"` // mats and frames between base and panel, from the base up
+	Panel    Piece         `json:"panel"`
+	Stamp    *Stamp        `json:"stamp,omitempty"` // what the panel is made round
+	Insert   *Insert       `json:"insert,omitempty"`
+	Extra    length.Length `json:"extra,omitzero"` // embellishments stand so high on the panel
+
+	Paper    string      `json:"paper"` // of the panel; an id of package shelf
+	Painting Painting    `json:"painting"`
+	Window   *Window     `json:"window,omitempty"`
+	Words    length.Size `json:"words,omitzero"` // of the sentiment there has to be room for
+
+	Ink    string      `json:"ink"` // of the line; an id of package shelf
+	Line   *Line       `json:"line,omitempty"`
+	Areas  []Area      `json:"areas"`
+	Joins  [][2]string `json:"joins"` // pairs of area ids that may run into each other
+	Drying Drying      `json:"drying"`
+	Room   drying.Room `json:"room"`
+}
+
+// Envelope is the envelope the maker has: a standard one by its id of package
+// fold, or one of any inside size.
+type Envelope struct {
+	ID     string      `json:"id"` // or [Free]
+	Inside length.Size `json:"inside"`
 }
 
 // Base is the folded card.
 type Base struct {
-	Format string      `json:"format"` // an id of package fold, or "free"
-	Front  length.Size `json:"front"`
+	Format string      `json:"format,omitempty"` // of the front as given: an id of package fold, or [Free]
+	Front  length.Size `json:"front,omitzero"`   // as given; what is zero follows
+	Across bool        `json:"across,omitempty"` // it lies across, where nothing else says
 	Fold   fold.Side   `json:"fold"`
-	Paper  string      `json:"paper"` // an id of package shelf
+	Inside bool        `json:"inside,omitempty"` // the blank is drawn and scored with its inside up
+	Paper  string      `json:"paper"`            // an id of package shelf
+	Colour string      `json:"colour,omitempty"` // of its paper, "" for any
 }
 
-// Free is the format of a front of any size.
+// Free is a front or an envelope of any size.
 const Free = "free"
 
-// Mat is the layer between base and panel. Border shows of the base all round
-// it; Reveal shows of the mat all round the panel. Without a mat only Border
-// counts.
-type Mat struct {
-	On     bool          `json:"on"`
-	Border length.Length `json:"border"`
-	Reveal length.Length `json:"reveal"`
-	Paper  string        `json:"paper"` // an id of package shelf
+// Piece is how a layer is sized: as given, by what shows round it of what lies
+// under it, or by the nearest die of a set.
+type Piece struct {
+	Size   length.Size `json:"size,omitzero"` // as given; what is zero follows
+	Margin nest.Margin `json:"margin,omitzero"`
+	Die    *DieSet     `json:"die,omitempty"`
+	Foam   bool        `json:"foam,omitempty"` // mounted on foam, not tape
 }
 
-// Line is the line image on the panel. X and Y place its top left corner and
-// may be negative: what overhangs is not printed.
-type Line struct {
+// DieSet is a nest of dies by the sizes they cut.
+type DieSet struct {
+	Name  string        `json:"name"`
+	Edge  Edge          `json:"edge"`
+	Sizes []length.Size `json:"sizes"`
+}
+
+// Edge is the shape of what a die cuts.
+type Edge string
+
+// The edges.
+const (
+	Plain   Edge = "plain"
+	Deckle  Edge = "deckle"
+	Scallop Edge = "scallop"
+)
+
+// Edges lists them in the order they are offered.
+func Edges() []Edge { return []Edge{Plain, Deckle, Scallop} }
+
+// LayerKind is what a layer is.
+type LayerKind string
+
+// The kinds of layers.
+const (
+	Mat   LayerKind = "mat"
+	Frame LayerKind = "frame" // lies on what it shows through its opening
+)
+
+// Layer is a mat or a frame.
+type Layer struct {
+	Kind   LayerKind `json:"kind"`
+	Paper  string    `json:"paper"` // an id of package shelf
+	Colour string    `json:"colour,omitempty"`
+	Piece
+	Opening length.Size `json:"opening,omitzero"` // of a frame, as given
+	Bar     nest.Margin `json:"bar,omitzero"`     // of a frame: the width of its four bars
+}
+
+// Stamp is what the panel is made round: its real size, of the line image when
+// none is given, and the border of the panel round it.
+type Stamp struct {
+	Size   length.Size `json:"size,omitzero"`
+	Border nest.Margin `json:"border,omitzero"`
+}
+
+// Insert is a leaf for the inside, smaller than the front by Margin all round.
+type Insert struct {
+	Margin length.Length `json:"margin"`
+	Paper  string        `json:"paper"`
+	Colour string        `json:"colour,omitempty"`
+}
+
+// Painting is how the panel is taped down. Border is masked and stays white;
+// Spare is painted over and trimmed off, all round.
+type Painting struct {
+	Border length.Length `json:"border"`
+	Tape   length.Length `json:"tape"` // its width
+	Spare  length.Length `json:"spare"`
+}
+
+// Window is where the panel is cut out of a larger painted sheet, by the
+// window's middle from the sheet's top left corner.
+type Window struct {
+	Scan
+	X    length.Length `json:"x"`
+	Y    length.Length `json:"y"`
+	Turn float64       `json:"turn"` // degrees, clockwise
+}
+
+// Scan is a picture file of real size: the line image, or a painted sheet.
+type Scan struct {
 	Image    string        `json:"image"` // SHA-256 of the file, hexadecimal
 	Title    string        `json:"title"`
 	WidthPX  int           `json:"width_px"`
 	HeightPX int           `json:"height_px"`
-	Width    length.Length `json:"width"`
-	X        length.Length `json:"x"`
-	Y        length.Length `json:"y"`
+	Width    length.Length `json:"width"` // real
 }
 
-// Height is the real height that goes with the line's width.
-func (l *Line) Height() length.Length {
-	return length.FromMM(l.Width.MM() * float64(l.HeightPX) / float64(l.WidthPX))
+// Height is the real height that goes with the picture's width.
+func (s *Scan) Height() length.Length {
+	return length.FromMM(s.Width.MM() * float64(s.HeightPX) / float64(s.WidthPX))
 }
 
-// DPI is the resolution at which the image has its width.
-func (l *Line) DPI() float64 { return float64(l.WidthPX) / (l.Width.MM() / 25.4) }
+// Size is the real size of the picture.
+func (s *Scan) Size() length.Size { return length.Size{W: s.Width, H: s.Height()} }
+
+// DPI is the resolution at which the picture has its width.
+func (s *Scan) DPI() float64 { return float64(s.WidthPX) / (s.Width.MM() / 25.4) }
+
+// Line is the line image on the panel. X and Y place its top left corner and
+// may be negative: what overhangs is not printed.
+type Line struct {
+	Scan
+	X length.Length `json:"x"`
+	Y length.Length `json:"y"`
+}
+
+// Scans lists the pictures the card speaks of.
+func (c *Card) Scans() (out []*Scan) {
+	if c.Line != nil {
+		out = append(out, &c.Line.Scan)
+	}
+	if c.Window != nil {
+		out = append(out, &c.Window.Scan)
+	}
+	return out
+}
 
 // Area is a named group of cells painted alike.
 type Area struct {
 	ID     string `json:"id"`
 	Name   string `json:"name"`
+	Focal  bool   `json:"focal,omitempty"` // no words on it
 	Cells  []Spot `json:"cells"`
 	Washes []Wash `json:"washes"`
 }
@@ -154,9 +269,10 @@ const (
 func New(name string, unit length.Unit) *Card {
 	c := &Card{
 		Kind: Kind, Version: Version, Name: name, Unit: unit,
-		Mat:   Mat{On: true, Border: length.Inch / 8, Reveal: length.Inch / 8, Paper: shelf.MatCardstock},
-		Paper: shelf.Papers()[0].ID, Ink: shelf.Inks()[0].ID,
-		Areas: []Area{}, Joins: [][2]string{}, Drying: Air, Room: drying.StillRoom,
+		Layers: []Layer{{Kind: Mat, Paper: shelf.MatCardstock}},
+		Paper:  shelf.Papers()[0].ID, Ink: shelf.Inks()[0].ID,
+		Painting: Painting{Tape: shelf.TapeWidth},
+		Areas:    []Area{}, Joins: [][2]string{}, Drying: Air, Room: drying.StillRoom,
 	}
 	a2, err := fold.FormatByID("a2")
 	if err != nil {
@@ -164,43 +280,6 @@ func New(name string, unit length.Unit) *Card {
 	}
 	c.Base = Base{Format: a2.ID, Front: a2.Front, Fold: fold.Left, Paper: shelf.Cardstock}
 	return c
-}
-
-// MatSize returns the size of the mat; the panel's when there is none.
-func (c *Card) MatSize() length.Size {
-	return length.Size{W: c.Base.Front.W - 2*c.Mat.Border, H: c.Base.Front.H - 2*c.Mat.Border}
-}
-
-// Panel returns the size of the painted panel: what the front leaves inside
-// border and reveal.
-func (c *Card) Panel() length.Size {
-	s := c.MatSize()
-	if c.Mat.On {
-		s.W -= 2 * c.Mat.Reveal
-		s.H -= 2 * c.Mat.Reveal
-	}
-	return s
-}
-
-// tapeThickness is a general figure for double-sided tape.
-const tapeThickness = length.Millimetre / 10
-
-// Stack lists the layers of the finished card, bottom first, as thick as its
-// papers generally are.
-func (c *Card) Stack() []fold.Layer {
-	thick := func(id string) length.Length {
-		p, err := shelf.PaperByID(id)
-		if err != nil {
-			p = shelf.Papers()[0]
-		}
-		return p.Thickness
-	}
-	n := c.Base.Fold.Layers()
-	stack := []fold.Layer{{Name: fmt.Sprintf("base, %d ×", n), Thickness: thick(c.Base.Paper) * length.Length(n)}}
-	if c.Mat.On {
-		stack = append(stack, fold.Layer{Name: "tape", Thickness: tapeThickness}, fold.Layer{Name: "mat", Thickness: thick(c.Mat.Paper)})
-	}
-	return append(stack, fold.Layer{Name: "tape", Thickness: tapeThickness}, fold.Layer{Name: "panel", Thickness: thick(c.Paper)})
 }
 
 // AreaByID returns the area with that id.
@@ -230,7 +309,7 @@ func (c *Card) Check() error {
 	if c.Version < 1 {
 		return fmt.Errorf("card version %d does not exist", c.Version)
 	}
-	return firstOf(c.checkFormat, c.checkLine, c.checkAreas, c.checkJoins)
+	return firstOf(c.checkWords, c.checkFormat, c.checkLayout, c.checkPainting, c.checkMaterials, c.checkLine, c.checkAreas, c.checkJoins)
 }
 
 // firstOf runs checks until one fails, so that the maker gets one thing to mend.
@@ -257,37 +336,20 @@ func CheckName(what, name string) error {
 	return nil
 }
 
-func (c *Card) checkFormat() error {
+func (c *Card) checkWords() error {
 	if err := CheckName("card", c.Name); err != nil {
 		return err
 	}
 	if utf8.RuneCountInString(c.Notes) > MaxNotes {
 		return fmt.Errorf("the notes are longer than %d characters", MaxNotes)
 	}
-	if err := c.Base.Fold.Check(); err != nil {
-		return err
+	if c.Words.W < 0 || c.Words.H < 0 || max(c.Words.W, c.Words.H) > length.Max || (c.Words.W == 0) != (c.Words.H == 0) {
+		return errors.New("the words take a width and a height")
 	}
-	if c.Base.Format != Free {
-		if _, err := fold.FormatByID(c.Base.Format); err != nil {
-			return err
-		}
-	}
-	for name, l := range map[string]length.Length{"width": c.Base.Front.W, "height": c.Base.Front.H} {
-		if l < MinPanel || l > length.Max {
-			return fmt.Errorf("the front's %s of %s is outside %s to 2 m", name, l.With(c.Unit), MinPanel.With(c.Unit))
-		}
-	}
-	if c.Mat.Border < 0 || c.Mat.Reveal < 0 {
-		return errors.New("a border or reveal cannot be negative")
-	}
-	if p := c.Panel(); p.W < MinPanel || p.H < MinPanel {
-		return fmt.Errorf("border and reveal leave no panel: it would be %s; make them narrower", p.With(c.Unit))
-	}
-	for _, id := range []string{c.Paper, c.Base.Paper, c.Mat.Paper} {
-		if _, err := shelf.PaperByID(id); err != nil {
-			return err
-		}
-	}
+	return nil
+}
+
+func (c *Card) checkMaterials() error {
 	if _, err := shelf.InkByID(c.Ink); err != nil {
 		return err
 	}
@@ -302,20 +364,28 @@ func (c *Card) checkLine() error {
 	if l == nil {
 		return nil
 	}
-	if len(l.Image) != 64 || strings.Trim(l.Image, "0123456789abcdef") != "" {
-		return errors.New("the line image is not named by its SHA-256")
-	}
-	if err := CheckName("line image", l.Title); err != nil {
+	if err := l.check(c.Unit); err != nil {
 		return err
-	}
-	if l.WidthPX < 1 || l.HeightPX < 1 || l.WidthPX > 1<<16 || l.HeightPX > 1<<16 {
-		return fmt.Errorf("a line image of %d × %d pixels cannot be", l.WidthPX, l.HeightPX)
-	}
-	if l.Width < length.Millimetre || l.Width > length.Max {
-		return fmt.Errorf("the image cannot be %s wide; measure it again", l.Width.With(c.Unit))
 	}
 	if max(l.X, -l.X) > length.Max || max(l.Y, -l.Y) > length.Max {
 		return errors.New("the image lies more than 2 m off the panel")
+	}
+	return nil
+}
+
+// check reports what is wrong with a picture a card speaks of.
+func (s *Scan) check(u length.Unit) error {
+	if len(s.Image) != 64 || strings.Trim(s.Image, "0123456789abcdef") != "" {
+		return errors.New("the image is not named by its SHA-256")
+	}
+	if err := CheckName("image", s.Title); err != nil {
+		return err
+	}
+	if s.WidthPX < 1 || s.HeightPX < 1 || s.WidthPX > 1<<16 || s.HeightPX > 1<<16 {
+		return fmt.Errorf("an image of %d × %d pixels cannot be", s.WidthPX, s.HeightPX)
+	}
+	if s.Width < length.Millimetre || s.Width > length.Max {
+		return fmt.Errorf("the image cannot be %s wide; measure it again", s.Width.With(u))
 	}
 	return nil
 }

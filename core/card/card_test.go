@@ -2,6 +2,8 @@ package card_test
 
 import (
 	"fmt"
+	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -11,14 +13,15 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/fold"
 	"chromaqua/core/length"
+	"chromaqua/core/nest"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
 )
 
 func Example() {
 	c := card.New("Beach count", length.Inches)
-	_ = c.SetFormat("a7", false, fold.Top)
-	fmt.Println("panel", c.Panel().With(c.Unit))
+	_ = c.SetFormat("a7", false)
+	fmt.Println("panel", c.PanelSize().With(c.Unit))
 	// Output:
 	// panel 4 1/2 × 6 1/2 in
 }
@@ -27,7 +30,7 @@ func Example() {
 func full(t testing.TB) *card.Card {
 	c := card.New("Full", length.Inches)
 	c.Notes = "two lines\nof notes"
-	c.Place(card.Line{Image: strings.Repeat("ab", 32), Title: "Drawing", WidthPX: 900, HeightPX: 600, Width: 3 * length.Inch})
+	c.Place(card.Scan{Image: strings.Repeat("ab", 32), Title: "Drawing", WidthPX: 900, HeightPX: 600, Width: 3 * length.Inch})
 	for _, name := range []string{"Sky", "Sea"} {
 		id := c.AddArea(name)
 		a, err := c.AreaByID(id)
@@ -37,8 +40,17 @@ func full(t testing.TB) *card.Card {
 		require.NoError(t, a.AddWash())
 	}
 	c.SetJoin("a1", "a2", true)
+	c.Envelope = &card.Envelope{ID: card.Free, Inside: length.Size{W: 6 * length.Inch, H: 5 * length.Inch}}
+	c.Layers[0].Colour = "teal"
+	c.Insert = &card.Insert{Margin: length.Inch / 4, Paper: shelf.Cardstock}
+	c.Window, c.Words, c.Extra = window(), length.Size{W: 2 * length.Inch, H: length.Inch / 2}, 2*length.Millimetre
+	c.Painting = card.Painting{Border: length.Inch / 8, Tape: length.Inch, Spare: length.Inch / 2}
 	require.NoError(t, c.Check())
 	return c
+}
+
+func window() *card.Window {
+	return &card.Window{Scan: card.Scan{Image: strings.Repeat("cd", 32), Title: "Sheet", WidthPX: 1000, HeightPX: 1500, Width: 10 * length.Inch}, X: 4 * length.Inch, Y: 6 * length.Inch}
 }
 
 func TestEncodeThenDecodeIsTheIdentity(t *testing.T) {
@@ -56,8 +68,8 @@ func TestDecodeRefuses(t *testing.T) {
 	good := string(doc)
 	for _, tc := range []struct{ name, from, to, why string }{
 		{"another kind", `"chromaqua-card"`, `"shopping-list"`, "no card"},
-		{"a newer version", `"version": 1`, `"version": 2`, "newer program"},
-		{"version nought", `"version": 1`, `"version": 0`, "does not exist"},
+		{"a newer version", `"version": 2`, `"version": 3`, "newer program"},
+		{"version nought", `"version": 2`, `"version": 0`, "does not exist"},
 		{"an unknown field", `"notes"`, `"nodes"`, "nodes"},
 		{"a wrong type", `"width_px": 900`, `"width_px": "wide"`, "line.width_px"},
 		{"a wrong length", `"3 in"`, `"three"`, "three"},
@@ -103,7 +115,7 @@ func FuzzDecode(f *testing.F) {
 		require.NoError(t, err)
 		_, err = card.Decode(again)
 		require.NoError(t, err, "what was accepted is accepted again")
-		c.Panel()
+		c.PanelSize()
 		c.Stack()
 	})
 }
@@ -114,9 +126,25 @@ func TestCheckRefuses(t *testing.T) {
 		"10000 characters":         func(c *card.Card) { c.Name = strings.Repeat("x", 10_000) },
 		"cannot be written":        func(c *card.Card) { c.Name = "a\x00b" },
 		"notes are longer":         func(c *card.Card) { c.Notes = strings.Repeat("x", card.MaxNotes+1) },
-		"leave no panel":           func(c *card.Card) { c.Mat.Border = 2 * length.Inch },
-		"cannot be negative":       func(c *card.Card) { c.Mat.Reveal = -1 },
-		"outside":                  func(c *card.Card) { c.SetFreeFront(length.Size{W: 1, H: 1}, fold.Top) },
+		"nothing is left":          func(c *card.Card) { c.Layers[0].Margin = nest.Even(3 * length.Inch) },
+		"the panel would measure":  func(c *card.Card) { c.Layers[0].Margin = nest.Even(15 * length.Inch / 8) },
+		"panel fight":              func(c *card.Card) { c.Panel.Size = length.Size{W: 9 * length.Inch, H: length.Inch} },
+		"cannot measure":           func(c *card.Card) { c.Base.Front.W = -1 },
+		"one size has to be given": func(c *card.Card) { c.Base.Front, c.Envelope = length.Size{}, nil },
+		"no layer":                 func(c *card.Card) { c.Layers[0].Kind = "lid" },
+		"layers are more":          func(c *card.Card) { c.Layers = slices.Repeat(c.Layers, card.MaxLayers+1) },
+		"margin of":                func(c *card.Card) { c.Panel.Margin = nest.Even(3 * length.Metre) },
+		"no edge of a die":         func(c *card.Card) { c.Panel.Die = &card.DieSet{Name: "x", Edge: "sharp"} },
+		"1 to 40 sizes":            func(c *card.Card) { c.Panel.Die = &card.DieSet{Name: "x", Edge: card.Plain} },
+		"no envelope":              func(c *card.Card) { c.Envelope = &card.Envelope{ID: "env-z"} },
+		"an envelope of":           func(c *card.Card) { c.Envelope = &card.Envelope{ID: card.Free} },
+		"an insert":                func(c *card.Card) { c.Insert = &card.Insert{Margin: 2 * length.Inch, Paper: "card"} },
+		"leaves nothing to paint":  func(c *card.Card) { c.Painting.Border = 2 * length.Inch },
+		"are widths":               func(c *card.Card) { c.Painting.Spare = -1 },
+		"the window turns":         func(c *card.Card) { c.Window = window(); c.Window.Turn = math.NaN() },
+		"off the sheet":            func(c *card.Card) { c.Window = window(); c.Window.X = 3 * length.Metre },
+		"embellishments":           func(c *card.Card) { c.Extra = length.Metre },
+		"a width and a height":     func(c *card.Card) { c.Words.H = 0 },
 		"measure it again":         func(c *card.Card) { c.Line.Width = 0 },
 		"off the panel":            func(c *card.Card) { c.Line.X = 3 * length.Metre },
 		"pixels cannot be":         func(c *card.Card) { c.Line.WidthPX = 0 },
@@ -130,23 +158,14 @@ func TestCheckRefuses(t *testing.T) {
 	} {
 		c := full(t)
 		change(c)
-		assert.ErrorContains(t, c.Check(), why)
+		assert.ErrorContains(t, c.Check(), why, why)
 	}
-}
-
-func TestPanelIsWhatBordersLeave(t *testing.T) {
-	c := card.New("x", length.Inches)
-	assert.Equal(t, "3 3/4 × 5 in", c.Panel().With(length.Inches))
-	c.SetMat(card.Mat{On: false, Border: length.Inch / 4, Reveal: length.Inch})
-	assert.Equal(t, "3 3/4 × 5 in", c.Panel().With(length.Inches), "without a mat its reveal does not count")
-	c.SetMat(card.Mat{})
-	assert.Equal(t, c.Base.Front, c.Panel(), "a panel may cover the front")
 }
 
 // The card everybody makes goes into the envelope everybody has.
 func TestTheDefaultCardFitsItsEnvelope(t *testing.T) {
 	c := card.New("x", length.Inches)
-	fits := fold.FitAll(c.Base.Front, fold.Thickness(c.Stack()))
+	fits := fold.FitAll(c.Front(), fold.Thickness(c.Stack()))
 	assert.Equal(t, "A2", fits[0].Envelope.Name)
 	assert.True(t, fits[0].Good())
 }
@@ -154,9 +173,13 @@ func TestTheDefaultCardFitsItsEnvelope(t *testing.T) {
 func TestStackGrowsWithMatAndFold(t *testing.T) {
 	c := card.New("x", length.Inches)
 	with := fold.Thickness(c.Stack())
-	c.Mat.On = false
+	layers := c.Layers
+	c.Layers = nil
 	assert.Less(t, fold.Thickness(c.Stack()), with)
-	c.Mat.On = true
+	c.Layers = layers
+	c.Panel.Foam = true
+	assert.Equal(t, with+shelf.FoamThickness-shelf.TapeThickness, fold.Thickness(c.Stack()))
+	c.Panel.Foam = false
 	c.Base.Fold = fold.Flat
 	assert.Less(t, fold.Thickness(c.Stack()), with)
 }
@@ -164,17 +187,18 @@ func TestStackGrowsWithMatAndFold(t *testing.T) {
 func TestTheLineKeepsItsPlaceWhenTheFormatChanges(t *testing.T) {
 	c := full(t)
 	offCentre := func() (x, y length.Length) {
-		p := c.Panel()
+		p := c.PanelSize()
 		return c.Line.X + c.Line.Width/2 - p.W/2, c.Line.Y + c.Line.Height()/2 - p.H/2
 	}
 	c.Line.X += length.Inch / 4
 	x, y := offCentre()
-	require.NoError(t, c.SetFormat("a7", true, fold.Top))
-	c.SetMat(card.Mat{On: true, Border: length.Inch / 2, Reveal: length.Inch / 4})
+	require.NoError(t, c.SetFormat("a7", true))
+	wide := length.Inch / 2
+	require.NoError(t, c.Show("layer-0", "", &wide))
 	nx, ny := offCentre()
 	assert.InDelta(t, float64(x), float64(nx), 4, "to the nanometre, but for halves")
 	assert.InDelta(t, float64(y), float64(ny), 4)
-	assert.Error(t, c.SetFormat("nonsense", false, fold.Top))
+	assert.Error(t, c.SetFormat("nonsense", false))
 }
 
 func TestAreasComeAndGo(t *testing.T) {

@@ -8,13 +8,13 @@ import (
 
 	"chromaqua/core/fold"
 	"chromaqua/core/length"
+	"chromaqua/core/nest"
 	"chromaqua/core/pigment"
+	"chromaqua/core/shelf"
 )
 
-// SetFormat gives the card a standard front, landscape when turned, and a
-// line image that lay inside the old panel keeps its place relative to the
-// centre.
-func (c *Card) SetFormat(id string, turned bool, side fold.Side) error {
+// SetFormat gives the card a standard front, landscape when turned.
+func (c *Card) SetFormat(id string, turned bool) error {
 	f, err := fold.FormatByID(id)
 	if err != nil {
 		return err
@@ -23,46 +23,222 @@ func (c *Card) SetFormat(id string, turned bool, side fold.Side) error {
 	if turned {
 		front = front.Turned()
 	}
-	c.setFront(Base{Format: id, Front: front, Fold: side, Paper: c.Base.Paper})
+	c.recentre(func() { c.Base.Format, c.Base.Front, c.Base.Across = id, front, turned })
 	return nil
 }
 
-// SetFreeFront gives the card a front of any size.
-func (c *Card) SetFreeFront(front length.Size, side fold.Side) {
-	c.setFront(Base{Format: Free, Front: front, Fold: side, Paper: c.Base.Paper})
-}
-
-func (c *Card) setFront(b Base) {
-	c.recentre(func() { c.Base = b })
-}
-
-// SetMat changes border and mat; the line keeps its place on the panel's
-// centre.
-func (c *Card) SetMat(m Mat) {
-	c.recentre(func() { c.Mat = m })
-}
-
-// recentre runs change and moves the line so that it keeps its distance from
-// the panel's centre.
-func (c *Card) recentre(change func()) {
-	before := c.Panel()
-	change()
-	after := c.Panel()
-	if c.Line != nil {
-		c.Line.X += (after.W - before.W) / 2
-		c.Line.Y += (after.H - before.H) / 2
+// setFront gives the front a size; a side of zero follows. A size that is
+// standard gets its name.
+func (c *Card) setFront(front length.Size) {
+	c.Base.Front, c.Base.Format = front, ""
+	if f, ok := fold.FormatOf(front); ok {
+		c.Base.Format = f.ID
+	} else if front.W != 0 || front.H != 0 {
+		c.Base.Format = Free
+	}
+	if front.W != 0 && front.H != 0 {
+		c.Base.Across = front.W > front.H
 	}
 }
 
+var errNoRing = errors.New("that layer is gone: it was removed or undone meanwhile; nothing was changed")
+
+// ring returns where a ring is kept, and its place from the outside in.
+func (c *Card) ring(id string) (sized, int, error) {
+	all := c.sizes()
+	i := slices.IndexFunc(all, func(s sized) bool { return s.id == id })
+	if i < 0 {
+		return sized{}, 0, errNoRing
+	}
+	return all[i], i, nil
+}
+
+// Give gives a ring its size; a side of zero follows from the others.
+func (c *Card) Give(id string, size length.Size) error {
+	r, _, err := c.ring(id)
+	if err != nil {
+		return err
+	}
+	c.recentre(func() { c.give(r, size) })
+	return nil
+}
+
+func (c *Card) give(r sized, size length.Size) {
+	if r.id == FrontRing {
+		c.setFront(size)
+	} else {
+		*r.size = size
+	}
+}
+
+// StartFrom gives one ring its size and lets all others follow from it.
+func (c *Card) StartFrom(id string, size length.Size) error {
+	r, _, err := c.ring(id)
+	if err != nil {
+		return err
+	}
+	c.recentre(func() {
+		c.letFollow()
+		c.Envelope = nil
+		c.give(r, size)
+	})
+	return nil
+}
+
+// StartFromEnvelope lets all sizes follow from the envelope at hand.
+func (c *Card) StartFromEnvelope() error {
+	if c.Envelope == nil {
+		return errors.New("choose the envelope first; the card then follows from it")
+	}
+	c.recentre(c.letFollow)
+	return nil
+}
+
+func (c *Card) letFollow() {
+	c.Base.Across = c.Front().W > c.Front().H
+	for _, r := range c.sizes() {
+		c.give(r, length.Size{})
+	}
+}
+
+// Show gives what shows round a ring on one side, or on all when side is "";
+// nil lets it follow.
+func (c *Card) Show(id string, side nest.Side, l *length.Length) error {
+	r, _, err := c.ring(id)
+	if err != nil {
+		return err
+	}
+	if r.round == nil {
+		return errors.New("nothing shows round the front")
+	}
+	if side == "" {
+		c.recentre(func() { *r.round = nest.Margin{Left: l, Right: l, Top: l, Bottom: l} })
+		return nil
+	}
+	to := r.round.Of(side)
+	if to == nil {
+		return fmt.Errorf("%q is no side; use left, right, top or bottom", string(side))
+	}
+	c.recentre(func() { *to = l })
+	return nil
+}
+
+// Drag moves one edge of a ring outwards by a length, as a hand on the picture
+// does, and keeps its opposite edge. A ring that the others are measured from
+// grows or shrinks; any other gives way to what is then shown round it.
+func (c *Card) Drag(id string, side nest.Side, by length.Length) error {
+	layout, err := c.Layout()
+	if err != nil {
+		return err
+	}
+	r, i, err := c.ring(id)
+	if err != nil {
+		return err
+	}
+	if (&nest.Margin{}).Of(side) == nil {
+		return fmt.Errorf("%q is no side; use left, right, top or bottom", string(side))
+	}
+	across := side == nest.Left || side == nest.Right
+	given := func(k int) bool {
+		if across {
+			return layout[k].GivenW
+		}
+		return layout[k].GivenH
+	}
+	outside := slices.ContainsFunc(layout[:i], func(o Ring) bool { return across && o.GivenW || !across && o.GivenH }) ||
+		i > 0 && c.Envelope != nil && c.Base.Front == length.Size{}
+	c.recentre(func() {
+		size := *r.size
+		switch {
+		case given(i) && !outside, i == 0 && !slices.ContainsFunc(c.sizes()[1:], func(s sized) bool { return s.size.W != 0 || s.size.H != 0 }):
+			if across {
+				size.W = layout[i].Size.W + by
+			} else {
+				size.H = layout[i].Size.H + by
+			}
+			c.give(r, size)
+		case i > 0 && outside:
+			if across {
+				size.W = 0
+			} else {
+				size.H = 0
+			}
+			c.give(r, size)
+			shown := layout[i].Round.Of(side) - by
+			*r.round.Of(side) = &shown
+		default: // it follows from what lies in it
+			inner := c.sizes()[i+1]
+			shown := layout[i].Margin.Of(side) + by
+			*inner.round.Of(side) = &shown
+		}
+	})
+	return nil
+}
+
+// AddLayer puts a mat or frame on top of the others, under the panel.
+func (c *Card) AddLayer(kind LayerKind) error {
+	if len(c.Layers) >= MaxLayers {
+		return fmt.Errorf("%d layers are the most a card takes", MaxLayers)
+	}
+	c.recentre(func() { c.Layers = append(c.Layers, Layer{Kind: kind, Paper: shelf.MatCardstock}) })
+	return nil
+}
+
+// RemoveLayer takes a mat or frame off.
+func (c *Card) RemoveLayer(i int) error {
+	if i < 0 || i >= len(c.Layers) {
+		return errNoRing
+	}
+	c.recentre(func() { c.Layers = slices.Delete(c.Layers, i, i+1) })
+	return nil
+}
+
+// SetDie cuts a ring with the nearest die of a set; nil cuts it plainly.
+func (c *Card) SetDie(id string, set *DieSet) error {
+	if id == PanelRing {
+		c.recentre(func() { c.Panel.Die = set })
+		return nil
+	}
+	for i := range c.Layers {
+		if id == layerRing(i) {
+			c.recentre(func() { c.Layers[i].Die = set })
+			return nil
+		}
+	}
+	return errNoRing
+}
+
+// Change lets f change what the layout depends on; the line keeps its place.
+func (c *Card) Change(f func()) { c.recentre(f) }
+
+// recentre runs change and moves the line so that it keeps its distance from
+// the panel's centre, or lies where the stamp does.
+func (c *Card) recentre(change func()) {
+	before := c.PanelSize()
+	change()
+	layout, err := c.Layout()
+	if c.Line == nil || err != nil {
+		return // a card that cannot be is not stored
+	}
+	after := layout.Of(PanelRing)
+	if stamp := layout.Of(StampRing); stamp != nil {
+		c.Line.X = stamp.Round.Left + (stamp.Size.W-c.Line.Width)/2
+		c.Line.Y = stamp.Round.Top + (stamp.Size.H-c.Line.Height())/2
+		return
+	}
+	c.Line.X += (after.Size.W - before.W) / 2
+	c.Line.Y += (after.Size.H - before.H) / 2
+}
+
 // Place puts a new line image in the middle of the panel, as wide as given.
-func (c *Card) Place(l Line) {
-	c.Line = &l
+func (c *Card) Place(s Scan) {
+	c.Line = &Line{Scan: s}
 	c.Centre()
 }
 
 // Centre moves the line to the middle of the panel.
 func (c *Card) Centre() {
-	p := c.Panel()
+	p := c.PanelSize()
 	c.Line.X, c.Line.Y = (p.W-c.Line.Width)/2, (p.H-c.Line.Height())/2
 }
 

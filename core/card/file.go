@@ -5,6 +5,11 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"strings"
+
+	"chromaqua/core/length"
+	"chromaqua/core/nest"
+	"chromaqua/core/shelf"
 )
 
 // MaxJSON bounds the size of a card's JSON, bytes.
@@ -33,8 +38,14 @@ func Decode(b []byte) (*Card, error) {
 		return nil, fmt.Errorf("card.json cannot be read: %w", explain(err))
 	}
 	probe := Card{Kind: head.Kind, Version: head.Version}
-	if head.Kind != Kind || head.Version != Version {
+	if head.Kind != Kind || head.Version < 1 || head.Version > Version {
 		return nil, probe.Check()
+	}
+	if head.Version == 1 {
+		var err error
+		if b, err = fromVersion1(b); err != nil {
+			return nil, err
+		}
 	}
 	d := json.NewDecoder(bytes.NewReader(b))
 	d.DisallowUnknownFields()
@@ -45,6 +56,46 @@ func Decode(b []byte) (*Card, error) {
 	return &c, c.Check()
 }
 
+// fromVersion1 rewrites a card from when it had one mat at most: its mat
+// becomes a layer, and its widths are given where they were not the usual.
+func fromVersion1(b []byte) ([]byte, error) {
+	var old struct {
+		Mat struct {
+			On     bool          `json:"on"`
+			Border length.Length `json:"border"`
+			Reveal length.Length `json:"reveal"`
+			Paper  string        `json:"paper"`
+		} `json:"mat"`
+	}
+	var doc map[string]json.RawMessage
+	if err := errors.Join(json.Unmarshal(b, &old), json.Unmarshal(b, &doc)); err != nil {
+		return nil, fmt.Errorf("card.json cannot be read: %w", explain(err))
+	}
+	given := func(l length.Length) nest.Margin {
+		if l == UsualReveal {
+			return nest.Margin{}
+		}
+		return nest.Even(l)
+	}
+	layers, panel := []Layer{}, Piece{Margin: given(old.Mat.Border)}
+	if old.Mat.On {
+		layers = append(layers, Layer{Kind: Mat, Paper: old.Mat.Paper, Piece: Piece{Margin: given(old.Mat.Border)}})
+		panel.Margin = given(old.Mat.Reveal)
+	}
+	delete(doc, "mat")
+	for name, v := range map[string]any{"version": Version, "layers": layers, "panel": panel, "painting": Painting{Tape: shelf.TapeWidth}} {
+		raw, err := json.Marshal(v)
+		if err != nil {
+			return nil, fmt.Errorf("reading a card of version 1: %w", err)
+		}
+		doc[name] = raw
+	}
+	return json.Marshal(doc)
+}
+
+// inFile takes the names of embedded structs out of the name of a field.
+var inFile = strings.NewReplacer("Scan.", "", "Piece.", "")
+
 // explain words JSON errors for somebody who may have edited the file.
 func explain(err error) error {
 	var syntax *json.SyntaxError
@@ -53,7 +104,7 @@ func explain(err error) error {
 	case errors.As(err, &syntax):
 		return fmt.Errorf("at byte %d: %w", syntax.Offset, err)
 	case errors.As(err, &kind):
-		return fmt.Errorf("field %q should be a %s, not a %s", kind.Field, kind.Type, kind.Value)
+		return fmt.Errorf("field %q should be a %s, not a %s", inFile.Replace(kind.Field), kind.Type, kind.Value)
 	}
 	return err
 }

@@ -2,6 +2,7 @@ package fold
 
 import (
 	"fmt"
+	"slices"
 
 	"chromaqua/core/length"
 )
@@ -120,6 +121,32 @@ func BlankFor(front length.Size, side Side) Blank {
 		return stack(front.H, Horizontal, named{"inner face", front.W - TriInner}, named{"back", front.W}, named{frontName, front.W})
 	}
 	return stack(front.H, Horizontal, named{frontName, front.W})
+}
+
+// InsideUp returns the blank turned over along its folds, as it is drawn and
+// scored by those who score on the inside: what was right is left, and every
+// mountain is a valley.
+func (b Blank) InsideUp() Blank {
+	faces, scores := slices.Clone(b.Faces), slices.Clone(b.Scores)
+	for i := range faces {
+		if b.Grain == Vertical {
+			faces[i].X = b.Size.W - faces[i].X - faces[i].Size.W
+		} else {
+			faces[i].Y = b.Size.H - faces[i].Y - faces[i].Size.H
+		}
+	}
+	for i := range scores {
+		across := b.Size.W
+		if b.Grain == Horizontal {
+			across = b.Size.H
+		}
+		scores[i].At = across - scores[i].At
+		scores[i].Way = map[Way]Way{Mountain: Valley, Valley: Mountain}[scores[i].Way]
+	}
+	slices.Reverse(faces)
+	slices.Reverse(scores)
+	b.Faces, b.Scores = faces, scores
+	return b
 }
 
 type named struct {

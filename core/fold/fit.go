@@ -3,6 +3,7 @@ package fold
 import (
 	"cmp"
 	"slices"
+	"strings"
 
 	"chromaqua/core/length"
 )
@@ -49,6 +50,26 @@ type Fit struct {
 
 // Good reports whether the card goes in.
 func (f Fit) Good() bool { return f.Verdict != TooThick && f.Verdict != TooSmall }
+
+// Why says in unit u what there is to spare, or what is missing.
+func (f Fit) Why(u length.Unit) string {
+	var over []string
+	if f.SpareW < 0 {
+		over = append(over, (-f.SpareW).Near(u)+" too long")
+	}
+	if f.SpareH < 0 {
+		over = append(over, (-f.SpareH).Near(u)+" too wide")
+	}
+	switch {
+	case len(over) > 0:
+		return strings.Join(over, ", ")
+	case f.Verdict == TooSmall:
+		return "less than " + Clearance.Near(u) + " to spare"
+	case f.Verdict == TooThick:
+		return "its thickness needs " + f.Need.Near(u) + " each way"
+	}
+	return f.SpareW.Near(u) + " and " + f.SpareH.Near(u) + " to spare"
+}
 
 // loose is the spare room beyond which a card slides about.
 const loose = 3 * length.Inch / 4

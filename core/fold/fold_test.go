@@ -78,12 +78,17 @@ func TestAllowances(t *testing.T) {
 	assert.Equal(t, 3, fold.Tri.Layers())
 }
 
-func TestMatsStepOut(t *testing.T) {
-	panel := size(t, "3 3/4 x 5")
-	mat := fold.Mat(panel, length.Inch/8)
-	assert.Equal(t, size(t, "4 x 5 1/4"), mat)
-	assert.Equal(t, size(t, "1/8 x 1/8"), fold.Borders(size(t, "4 1/4 x 5 1/2"), mat))
-	assert.Negative(t, fold.Borders(panel, mat).W)
+// Scored from the inside, a blank is its own mirror image.
+func TestInsideUp(t *testing.T) {
+	tri := fold.BlankFor(size(t, "4 1/4 x 5 1/2"), fold.Tri)
+	in := tri.InsideUp()
+	assert.Equal(t, "front", in.Faces[0].Name)
+	assert.Zero(t, in.Faces[0].X)
+	assert.Equal(t, size(t, "4 1/4 x 5 1/2").W, in.Scores[0].At)
+	assert.Equal(t, fold.Valley, in.Scores[0].Way)
+	assert.Equal(t, tri, in.InsideUp())
+	top := fold.BlankFor(size(t, "4 x 6"), fold.Top).InsideUp()
+	assert.Equal(t, "front", top.Faces[0].Name, "the front is above the fold, seen from the inside")
 }
 
 func envelope(t testing.TB, id string) fold.Envelope {
@@ -116,6 +121,10 @@ func TestFitSaysWhyNot(t *testing.T) {
 	a2 := size(t, "4 1/4 x 5 1/2")
 	fit := fold.FitInto(a2, length.Millimetre, envelope(t, "env-a2"))
 	assert.Equal(t, size(t, "1/4 x 1/8"), length.Size{W: fit.SpareW, H: fit.SpareH})
+	assert.Equal(t, "1/4 in and 1/8 in to spare", fit.Why(length.Inches))
+	assert.Equal(t, "3/8 in too long, 5/8 in too wide", fold.FitInto(a2, 0, envelope(t, "env-a1")).Why(length.Inches))
+	assert.Contains(t, fold.FitInto(a2, 3*length.Millimetre, envelope(t, "env-a2")).Why(length.Millimetres), "its thickness needs")
+	assert.Contains(t, fold.FitInto(size(t, "4 3/8 x 5 3/4"), 0, envelope(t, "env-a2")).Why(length.Inches), "less than 1/16 in")
 	assert.Equal(t, fold.TooThick, fold.FitInto(a2, 3*length.Millimetre, envelope(t, "env-a2")).Verdict)
 	assert.Equal(t, fold.TooSmall, fold.FitInto(a2, 0, envelope(t, "env-a1")).Verdict)
 	assert.Equal(t, fold.Loose, fold.FitInto(a2, 0, envelope(t, "env-a7")).Verdict)

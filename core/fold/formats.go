@@ -97,13 +97,22 @@ func FormatByID(id string) (Format, error) {
 	return Format{}, fmt.Errorf("there is no format %q; choose one that is listed", id)
 }
 
-// Mat returns the mat that shows reveal on every side of a panel.
-func Mat(panel length.Size, reveal length.Length) length.Size {
-	return length.Size{W: panel.W + 2*reveal, H: panel.H + 2*reveal}
+// EnvelopeByID returns a standard envelope.
+func EnvelopeByID(id string) (Envelope, error) {
+	for _, e := range Envelopes() {
+		if e.ID == id {
+			return e, nil
+		}
+	}
+	return Envelope{}, fmt.Errorf("there is no envelope %q; choose one that is listed, or type its inside size", id)
 }
 
-// Borders returns what shows of outer on the left or right and above or below
-// inner when inner is centred on it; negative when inner overhangs.
-func Borders(outer, inner length.Size) length.Size {
-	return length.Size{W: (outer.W - inner.W) / 2, H: (outer.H - inner.H) / 2}
+// FormatOf returns the standard format of a front, whichever way it lies.
+func FormatOf(front length.Size) (f Format, ok bool) {
+	for _, f := range Formats() {
+		if f.Front == front || f.Front == front.Turned() {
+			return f, true
+		}
+	}
+	return Format{}, false
 }

@@ -166,10 +166,7 @@ func FromStrip(card length.Size, clearance, strip length.Length, u length.Unit) 
 // roundedUp is a length in millimetres as a trimmer is set: the next sixteenth
 // of an inch or half millimetre.
 func roundedUp(mm float64, u length.Unit) length.Length {
-	mark := length.Sixteenth
-	if u == length.Millimetres {
-		mark = length.Millimetre / 2
-	}
+	mark := u.Mark()
 	return (length.FromMM(mm) + mark - 1) / mark * mark
 }
 

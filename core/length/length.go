@@ -47,6 +47,15 @@ func (u Unit) String() string {
 	return "in"
 }
 
+// Mark is the finest mark on a ruler of the unit that a trimmer is set to: a
+// sixteenth of an inch or half a millimetre.
+func (u Unit) Mark() Length {
+	if u == Millimetres {
+		return Millimetre / 2
+	}
+	return Sixteenth
+}
+
 // MarshalText writes the unit as "in" or "mm".
 func (u Unit) MarshalText() ([]byte, error) { return []byte(u.String()), nil }
 

@@ -50,7 +50,7 @@ func Compose(c *card.Card, scan *image.Gray) (*image.Gray, float64, error) {
 	}
 	dpi := min(MaxDPI, max(MinDPI, own))
 	px := func(v length.Length) int { return int(math.Round(v.MM() / 25.4 * dpi)) }
-	p := c.Panel()
+	p := c.PanelSize()
 	w, h := px(p.W), px(p.H)
 	if h > 0 && w > lineart.MaxPixels/h {
 		return nil, 0, lineart.ErrTooLarge

@@ -30,7 +30,7 @@ func TestCellsOfTheComposedPanel(t *testing.T) {
 		assert.InDelta(t, side*side, cell.AreaMM2, 8)
 		assert.InDelta(t, 4*side, s.Edges[cell.ID-1], 4, "outline")
 	}
-	p := c.Panel()
+	p := c.PanelSize()
 	assert.InDelta(t, p.W.MM()*300/25.4, s.W, 1, "the sheet is the panel at the scan's resolution")
 }
 
@@ -190,5 +190,42 @@ func BenchmarkRead(b *testing.B) {
 		if _, err := panel.Read(context.Background(), c, scan, func(string, float64) {}); err != nil {
 			b.Fatal(err)
 		}
+	}
+}
+
+// Words go where nothing is drawn, and on the background if it is painted.
+func TestRoomForWords(t *testing.T) {
+	c, s := paneltest.Card(t, 3, 2)
+	words := length.Size{W: 40 * length.Millimetre, H: 12 * length.Millimetre}
+	b := panel.Resolve(c, s)
+	places := b.RoomFor(words)
+	require.Len(t, places, 2, "above and below")
+	grid := [4]float64{c.Line.X.MM() + paneltest.EdgeMM, c.Line.Y.MM() + paneltest.EdgeMM, 3 * paneltest.CellMM, 2 * paneltest.CellMM}
+	for i, p := range places {
+		apart := p.X+p.W <= grid[0] || p.X >= grid[0]+grid[2] || p.Y+p.H <= grid[1] || p.Y >= grid[1]+grid[3]
+		assert.True(t, apart, "place %d lies on the drawing: %+v", i, p)
+		assert.GreaterOrEqual(t, p.W, 40.0)
+		assert.GreaterOrEqual(t, p.H, 12.0)
+	}
+	outside := b.Cells[0].ID
+	id := c.AddArea("Sky")
+	require.NoError(t, panel.Resolve(c, s).Assign(id, []int{outside}))
+	assert.NotEmpty(t, panel.Resolve(c, s).RoomFor(words), "the background may be written on")
+	c.Areas[0].Focal = true
+	assert.Empty(t, panel.Resolve(c, s).RoomFor(words), "but not when it is what the card is about")
+	c.Areas[0].Focal = false
+	c.Painting.Border = 38 * length.Millimetre
+	assert.Empty(t, panel.Resolve(c, s).RoomFor(words), "a masked border takes room")
+	assert.Empty(t, panel.Resolve(c, s).RoomFor(length.Size{}))
+	small := length.Size{W: 15 * length.Millimetre, H: 15 * length.Millimetre}
+	c.Painting.Border = 0
+	assert.NotEmpty(t, panel.Resolve(c, s).RoomFor(small), "a cell left white will do")
+}
+
+func BenchmarkRoomFor(b *testing.B) {
+	c, s := paneltest.Card(b, 3, 2)
+	board := panel.Resolve(c, s)
+	for b.Loop() {
+		board.RoomFor(length.Size{W: 40 * length.Millimetre, H: 12 * length.Millimetre})
 	}
 }

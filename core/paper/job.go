@@ -2,6 +2,7 @@ package paper
 
 import (
 	"fmt"
+	"strings"
 
 	"chromaqua/core/card"
 	"chromaqua/core/cutting"
@@ -32,7 +33,7 @@ func Parts(jobs []Job) ([]Part, error) {
 			return nil, fmt.Errorf("%d copies of %q are outside 1 to %d", j.Copies, j.Card.Name, MaxCopies)
 		}
 		c := j.Card
-		blank := fold.BlankFor(c.Base.Front, c.Base.Fold)
+		blank := c.Blank()
 		grain := cutting.AlongH // as drawn, the grain runs upright
 		if blank.Grain == fold.Horizontal {
 			grain = cutting.AlongW
@@ -40,44 +41,67 @@ func Parts(jobs []Job) ([]Part, error) {
 		if len(blank.Scores) == 0 {
 			grain = cutting.Any
 		}
-		out = add(out, "base", c, c.Base.Paper, blank.Size, grain, j.Copies)
-		if c.Mat.On {
-			out = add(out, "mat", c, c.Mat.Paper, c.MatSize(), cutting.Any, j.Copies)
+		out = add(out, "base", c, kindOf(c.Base.Paper, c.Base.Colour), blank.Size, grain, j.Copies)
+		for i, l := range c.Layers {
+			out = add(out, c.LayerName(i), c, kindOf(l.Paper, l.Colour), c.LayerSize(i), cutting.Any, j.Copies)
 		}
-		out = add(out, "panel", c, c.Paper, c.Panel(), cutting.Any, j.Copies)
+		if c.Insert != nil {
+			out = add(out, "insert", c, kindOf(c.Insert.Paper, c.Insert.Colour), c.InsertSize(), cutting.Any, j.Copies)
+		}
+		if c.Window != nil {
+			continue // the panel is cut out of a sheet that is painted already
+		}
+		out = add(out, "panel", c, kindOf(c.Paper, ""), c.SheetSize(), cutting.Any, j.Copies)
 	}
 	return out, nil
 }
 
+// kindOf names what a part is cut from: a paper of the shelf, of any colour or
+// of one.
+func kindOf(paper, colour string) string {
+	if colour == "" {
+		return paper
+	}
+	return paper + ", " + strings.ToLower(strings.TrimSpace(colour))
+}
+
 // add merges a piece into parts.
-func add(parts []Part, what string, c *card.Card, paper string, s length.Size, grain cutting.Grain, n int) []Part {
+func add(parts []Part, what string, c *card.Card, kind string, s length.Size, grain cutting.Grain, n int) []Part {
 	label := what + " of " + c.Name
 	for i := range parts {
 		p := &parts[i]
-		if p.Type == paper && p.W == int64(s.W) && p.H == int64(s.H) && p.Grain == grain {
+		if p.Type == kind && p.W == int64(s.W) && p.H == int64(s.H) && p.Grain == grain {
 			p.Qty += n
 			p.What += ", " + label
 			return parts
 		}
 	}
 	return append(parts, Part{cutting.Part{
-		ID: fmt.Sprintf("%s %d", what, len(parts)+1), Type: paper, W: int64(s.W), H: int64(s.H), Qty: n, Rotate: true, Grain: grain,
+		ID: fmt.Sprintf("%s %d", what, len(parts)+1), Type: kind, W: int64(s.W), H: int64(s.H), Qty: n, Rotate: true, Grain: grain,
 	}, label})
 }
 
 // Instance asks for parts to be cut from the stock, without the items that use
 // says not to take; use may be nil. A new sheet costs 1 and an offcut nothing,
-// so that offcuts go first and the fewest sheets are begun.
+// so that offcuts go first and the fewest sheets are begun. Paper of a colour
+// that some part asks for is kept for such parts; parts of any colour are cut
+// from the rest, or where nothing else is left share the colour there is most
+// of.
 func (s *Stock) Instance(name string, parts []Part, use func(Item) bool) *cutting.Instance {
 	in := &cutting.Instance{Name: name}
+	wanted := map[string]bool{}
 	for _, p := range parts {
 		in.Parts = append(in.Parts, p.Part)
+		wanted[p.Type] = true
 	}
 	for _, it := range s.Items {
 		if it.Qty == 0 || use != nil && !use(it) {
 			continue
 		}
 		st := cutting.Stock{ID: it.ID, Type: it.Paper, W: int64(it.Size.W), H: int64(it.Size.H), Qty: it.Qty, Offcut: it.Kind == Offcut, Grain: cutting.NoGrain, Cost: 1}
+		if kind := kindOf(it.Paper, it.Colour); wanted[kind] {
+			st.Type = kind
+		}
 		switch it.Grain {
 		case AlongWidth:
 			st.Grain = cutting.AlongX
@@ -89,7 +113,30 @@ func (s *Stock) Instance(name string, parts []Part, use func(Item) bool) *cuttin
 		}
 		in.Stock = append(in.Stock, st)
 	}
+	shareColours(in)
 	return in
+}
+
+// shareColours lets parts of any colour, where every colour of their paper is
+// asked for by others, take the one there is most of.
+func shareColours(in *cutting.Instance) {
+	for i := range in.Parts {
+		p := &in.Parts[i]
+		any := p.Type
+		most := 0.0
+		for _, st := range in.Stock {
+			if st.Type == any {
+				most = -1
+				break
+			}
+			if area := float64(st.W) * float64(st.H) * float64(st.Qty); strings.HasPrefix(st.Type, any+", ") && area > most {
+				most, p.Type = area, st.Type
+			}
+		}
+		if most < 0 {
+			p.Type = any
+		}
+	}
 }
 
 // Bill is what a plan costs and wastes.

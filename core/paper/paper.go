@@ -10,6 +10,7 @@ import (
 	"slices"
 	"unicode/utf8"
 
+	"chromaqua/core/card"
 	"chromaqua/core/cutting"
 	"chromaqua/core/length"
 	"chromaqua/core/shelf"
@@ -18,6 +19,7 @@ import (
 // Limits of what is on hand.
 const (
 	MaxItems    = 400
+	MaxDieSets  = 100
 	MaxQuantity = 10_000
 	MaxText     = 80 // characters of a colour
 	MaxPrice    = 1_000_000
@@ -65,6 +67,8 @@ type Item struct {
 type Stock struct {
 	Items []Item      `json:"items"`
 	Least length.Size `json:"least"` // smaller leftovers are thrown away
+
+	Dies []card.DieSet `json:"dies,omitempty"` // they lie in the same drawer
 }
 
 // New returns an empty stock that keeps leftovers from 2 × 3 in.
@@ -79,6 +83,14 @@ func (s *Stock) Check() error {
 	}
 	if s.Least.W <= 0 || s.Least.H <= 0 || max(s.Least.W, s.Least.H) > length.Max {
 		return errors.New("the least leftover to keep has to measure something")
+	}
+	if len(s.Dies) > MaxDieSets {
+		return fmt.Errorf("more than %d die sets; remove some", MaxDieSets)
+	}
+	for i := range s.Dies {
+		if err := s.Dies[i].Check(); err != nil {
+			return err
+		}
 	}
 	seen := map[string]bool{}
 	for _, it := range s.Items {
@@ -154,6 +166,40 @@ func (s *Stock) Add(it Item) {
 		n++
 	}
 	s.Items = append(s.Items, it)
+}
+
+// Colours lists the colours of the paper, each once.
+func (s *Stock) Colours() (out []string) {
+	for _, it := range s.Items {
+		if it.Colour != "" && !slices.Contains(out, it.Colour) {
+			out = append(out, it.Colour)
+		}
+	}
+	slices.Sort(out)
+	return out
+}
+
+// DieSet returns a copy of the die set with that name.
+func (s *Stock) DieSet(name string) (*card.DieSet, error) {
+	for _, d := range s.Dies {
+		if d.Name == name {
+			d.Sizes = slices.Clone(d.Sizes)
+			return &d, nil
+		}
+	}
+	return nil, fmt.Errorf("there is no die set %q in the drawer; choose one that is listed", name)
+}
+
+// PutDieSet puts a die set into the drawer, in place of one of the same name.
+func (s *Stock) PutDieSet(d card.DieSet) {
+	s.RemoveDieSet(d.Name)
+	s.Dies = append(s.Dies, d)
+}
+
+// RemoveDieSet takes a die set out of the drawer. Cards that are cut with it
+// keep their sizes.
+func (s *Stock) RemoveDieSet(name string) {
+	s.Dies = slices.DeleteFunc(s.Dies, func(d card.DieSet) bool { return d.Name == name })
 }
 
 // Remove takes an item away.

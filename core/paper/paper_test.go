@@ -14,6 +14,7 @@ import (
 	"chromaqua/core/cutting"
 	"chromaqua/core/fold"
 	"chromaqua/core/length"
+	"chromaqua/core/nest"
 	"chromaqua/core/paper"
 	"chromaqua/core/shelf"
 )
@@ -53,14 +54,14 @@ func TestPartsOfACard(t *testing.T) {
 
 	// The same piece for another card is the same part.
 	other := card.New("Kelp", length.Inches)
-	other.Mat.On = false
-	other.Mat.Border = length.Inch / 4
+	other.Layers = nil
+	other.Panel.Margin = nest.Even(length.Inch / 4)
 	parts, err = paper.Parts([]paper.Job{{Card: c, Copies: 3}, {Card: other, Copies: 2}})
 	require.NoError(t, err)
 	require.Len(t, parts, 3)
 	assert.Equal(t, 5, parts[0].Qty)
 	assert.Equal(t, "base of Crab, base of Kelp", parts[0].What)
-	require.NoError(t, c.SetFormat("a2", false, fold.Top))
+	c.Base.Fold = fold.Top
 	parts, err = paper.Parts([]paper.Job{{Card: c, Copies: 1}})
 	require.NoError(t, err)
 	assert.Equal(t, cutting.AlongW, parts[0].Grain)
@@ -68,6 +69,52 @@ func TestPartsOfACard(t *testing.T) {
 		_, err = paper.Parts([]paper.Job{{Card: c, Copies: n}})
 		assert.ErrorContains(t, err, "copies")
 	}
+}
+
+// A card of many layers is cut as many pieces; a panel taken out of a painted
+// sheet is not cut again.
+func TestPartsOfLayers(t *testing.T) {
+	c := card.New("Crab", length.Inches)
+	require.NoError(t, c.AddLayer(card.Frame))
+	c.Insert = &card.Insert{Margin: length.Inch / 4, Paper: shelf.Cardstock}
+	c.Painting.Spare = length.Inch / 2
+	parts, err := paper.Parts([]paper.Job{{Card: c, Copies: 1}})
+	require.NoError(t, err)
+	var what []string
+	for _, p := range parts {
+		what = append(what, p.What)
+	}
+	assert.Equal(t, []string{"base of Crab", "mat of Crab", "frame of Crab", "insert of Crab", "panel of Crab"}, what)
+	assert.Equal(t, int64(c.PanelSize().W+length.Inch), parts[4].W, "with what is trimmed off")
+	c.Window = &card.Window{}
+	parts, err = paper.Parts([]paper.Job{{Card: c, Copies: 1}})
+	require.NoError(t, err)
+	assert.Len(t, parts, 4)
+}
+
+// Who asks for a colour gets it; who does not gets what nobody asked for.
+func TestColourIsADemand(t *testing.T) {
+	s := paper.New()
+	for _, colour := range []string{"Teal", "sand", ""} {
+		s.Add(paper.Item{Kind: paper.Sheet, Paper: shelf.MatCardstock, Colour: colour, Size: inches(9, 11), Qty: 1})
+	}
+	teal, any := card.New("Crab", length.Inches), card.New("Kelp", length.Inches)
+	teal.Layers[0].Colour = " teal"
+	parts, err := paper.Parts([]paper.Job{{Card: teal, Copies: 1}, {Card: any, Copies: 1}})
+	require.NoError(t, err)
+	in := s.Instance("x", parts, nil)
+	assert.Equal(t, shelf.MatCardstock+", teal", in.Parts[1].Type)
+	assert.Equal(t, shelf.MatCardstock, in.Parts[3].Type)
+	types := map[string]int{}
+	for _, st := range in.Stock {
+		types[st.Type]++
+	}
+	assert.Equal(t, map[string]int{shelf.MatCardstock + ", teal": 1, shelf.MatCardstock: 2}, types)
+
+	only := paper.New()
+	only.Add(s.Items[0])
+	in = only.Instance("x", parts, nil)
+	assert.Equal(t, in.Parts[1].Type, in.Parts[3].Type, "there is only teal: both are cut from it")
 }
 
 func TestCuttingTakesSheetsAndKeepsLeftovers(t *testing.T) {
@@ -93,8 +140,9 @@ func TestCuttingTakesSheetsAndKeepsLeftovers(t *testing.T) {
 
 	// The next job uses the offcuts first.
 	small := card.New("Tag", length.Inches)
-	small.SetFreeFront(inches(2, 3), fold.Flat)
-	small.Mat = card.Mat{Paper: shelf.Cardstock}
+	small.Base.Fold = fold.Flat
+	require.NoError(t, small.Give("front", inches(2, 3)))
+	small.Layers, small.Panel.Margin = nil, nest.Even(0)
 	_, p = plan(t, s, paper.Job{Card: small, Copies: 1})
 	assert.Zero(t, s.BillOf(p).Sheets)
 	assert.Zero(t, p.Cost)
@@ -116,7 +164,7 @@ func TestPaperIsConserved(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
 		s := stocked()
 		c := card.New("x", length.Inches)
-		c.SetFreeFront(length.Size{W: length.Length(rapid.IntRange(20, 44).Draw(rt, "w")) * length.Inch / 8, H: length.Length(rapid.IntRange(20, 44).Draw(rt, "h")) * length.Inch / 8}, fold.Left)
+		require.NoError(t, c.Give("front", length.Size{W: length.Length(rapid.IntRange(20, 44).Draw(rt, "w")) * length.Inch / 8, H: length.Length(rapid.IntRange(20, 44).Draw(rt, "h")) * length.Inch / 8}))
 		_, p := plan(t, s, paper.Job{Card: c, Copies: rapid.IntRange(1, 4).Draw(rt, "copies")})
 		area := func() (sum float64) {
 			for _, it := range s.Items {

@@ -25,6 +25,13 @@ type Paper struct {
 // tenthMM is the usual step for paper thickness.
 const tenthMM = length.Millimetre / 10
 
+// What holds layers together, general figures. Foam comes 1 to 2 mm thick.
+const (
+	TapeThickness = length.Millimetre / 10
+	FoamThickness = 3 * length.Millimetre / 2
+	TapeWidth     = length.Inch // of painter's tape
+)
+
 // What bases and mats are made of unless another is chosen.
 const (
 	Cardstock    = "card"

@@ -10,6 +10,8 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
+	"strings"
 	"time"
 
 	"chromaqua/core/card"
@@ -74,6 +76,7 @@ const (
 	stampTime  = 90 * time.Second
 	untapeTime = time.Minute
 	mountTime  = 5 * time.Minute
+	layerTime  = 2 * time.Minute // for each layer beyond the first
 	rinseTime  = 15 * time.Second
 )
 
@@ -92,7 +95,7 @@ func Compile(b *panel.Board) (*Plan, error) {
 		Name: b.Card.Name, Copies: 1, Rack: 1, Rinse: int(rinseTime / time.Second),
 		Heat: order.Heat{Allowed: b.Card.Drying == card.Heat, Factor: drying.HeatFactor, Min: int(drying.HeatLeast / time.Second)},
 	}
-	tape := c.add(Step{Kind: Tape, Title: "Cut the panel and tape it down", Detail: "Tape all four edges to a board.", Dur: tapeTime}, order.Op{})
+	tape := c.add(c.taping(), order.Op{})
 	line := c.line(ink)
 	c.arc(tape, line, order.After, 0)
 	if err := c.washes(line, ink); err != nil {
@@ -135,6 +138,24 @@ func (c *compiler) arc(from, to int, kind order.ArcType, max int) {
 	c.in.Arcs = append(c.in.Arcs, order.Arc{From: from, To: to, Type: kind, Max: max})
 }
 
+// taping is the step that makes the panel ready to paint.
+func (c *compiler) taping() Step {
+	doc := c.board.Card
+	p, u := doc.Painting, doc.Unit
+	s := Step{Kind: Tape, Title: "Cut the panel and tape it down", Detail: "Tape all four edges to a board.", Dur: tapeTime}
+	switch {
+	case doc.Window != nil:
+		s.Title = "Cut the panel out of the painted sheet and tape it down"
+	case p.Spare > 0:
+		s.Title = "Cut a sheet of " + doc.SheetSize().With(u) + " and tape it down"
+		s.Detail = fmt.Sprintf("It is %s larger than the panel all round. Tape all four edges to a board.", p.Spare.With(u))
+	}
+	if p.Border > 0 {
+		s.Detail += fmt.Sprintf(" The tape covers %s of the panel all round, which stays white; press its inner edge down hard.", p.Border.With(u))
+	}
+	return s
+}
+
 // line adds the step that makes the line. Its ink dries on the same clock as
 // the washes where heat helps it.
 func (c *compiler) line(ink shelf.Ink) int {
@@ -156,7 +177,7 @@ func (c *compiler) line(ink shelf.Ink) int {
 func (c *compiler) washes(line int, ink shelf.Ink) error {
 	for i := range c.board.Areas {
 		a := &c.board.Areas[i]
-		c.in.Regions = append(c.in.Regions, order.Region{ID: i, X: a.Centre.X / c.board.Card.Panel().W.MM(), Y: a.Centre.Y / c.board.Card.Panel().H.MM()})
+		c.in.Regions = append(c.in.Regions, order.Region{ID: i, X: a.Centre.X / c.board.Card.PanelSize().W.MM(), Y: a.Centre.Y / c.board.Card.PanelSize().H.MM()})
 		if len(a.Cells) == 0 {
 			continue
 		}
@@ -310,16 +331,41 @@ func (c *compiler) wetGroup(area int) []int {
 
 // finish adds what comes after the last wash.
 func (c *compiler) finish() {
-	untape := c.add(Step{Kind: Untape, Title: "Take the tape off and trim", Detail: "Only when the panel is bone dry, or the paper tears. Pull slowly, flat along the paper.", Caution: "Blades: cut away from the hand, guard on.", Dur: untapeTime}, order.Op{})
+	title := "Take the tape off and trim"
+	if c.board.Card.Painting.Spare > 0 {
+		title += " to " + c.board.Card.PanelSize().With(c.board.Card.Unit)
+	}
+	untape := c.add(Step{Kind: Untape, Title: title, Detail: "Only when the panel is bone dry, or the paper tears. Pull slowly, flat along the paper.", Caution: "Blades: cut away from the hand, guard on.", Dur: untapeTime}, order.Op{})
 	for i, a := range c.board.Areas {
 		if id, ok := c.ops[[2]int{i, len(a.Washes) - 1}]; ok {
 			c.arc(id, untape, order.Bone, 0)
 		}
 	}
-	what := "Mount the panel on the card"
-	if c.board.Card.Mat.On {
-		what = "Mount the panel on its mat, and both on the card"
-	}
-	mount := c.add(Step{Kind: Mount, Title: what, Detail: "Double-sided tape to all edges; strong tape if the panel is not quite flat.", Dur: mountTime}, order.Op{})
+	mount := c.add(c.mounting(), order.Op{})
 	c.arc(untape, mount, order.After, 0)
+}
+
+// mounting is the step that puts the card together, from the panel down.
+func (c *compiler) mounting() Step {
+	doc := c.board.Card
+	s := Step{Kind: Mount, Title: "Mount the panel on the card", Detail: "Double-sided tape to all edges; strong tape if the panel is not quite flat.", Dur: mountTime}
+	if len(doc.Layers) > 0 {
+		var names []string
+		for i := range slices.Backward(doc.Layers) {
+			names = append(names, doc.LayerName(i))
+		}
+		s.Title = "Mount the panel with " + strings.Join(names, ", ") + " on the card"
+		s.Dur += time.Duration(len(doc.Layers)-1) * layerTime
+	}
+	layout, err := doc.Layout()
+	if err != nil {
+		return s // Compile's cards have passed Check
+	}
+	for i, r := range layout {
+		if layout.Overhang(i) > 0 {
+			s.Detail += fmt.Sprintf(" Trim the %s flush with the %s from behind.", r.Name, layout[i-1].Name)
+			s.Caution = "Blades: cut away from the hand, guard on."
+		}
+	}
+	return s
 }

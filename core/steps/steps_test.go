@@ -11,6 +11,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/drying"
+	"chromaqua/core/length"
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
@@ -210,4 +211,30 @@ func BenchmarkCompile20x2(b *testing.B) {
 			b.Fatal(err)
 		}
 	}
+}
+
+// The steps before and after painting say what this card needs.
+func TestTapingAndMounting(t *testing.T) {
+	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
+		twoAreas(t)(c, s)
+		c.Painting = card.Painting{Border: 3 * length.Millimetre, Spare: 10 * length.Millimetre, Tape: length.Inch}
+		require.NoError(t, c.AddLayer(card.Mat))
+		over := -length.Millimetre
+		require.NoError(t, c.Show(card.PanelRing, "", &over))
+		require.NoError(t, c.Check())
+	})
+	first, last, untape := p.Steps[0], p.Steps[len(p.Steps)-1], p.Steps[len(p.Steps)-2]
+	assert.Contains(t, first.Title, "Cut a sheet of")
+	assert.Contains(t, first.Detail, "3 mm of the panel all round, which stays white")
+	assert.Contains(t, untape.Title, "trim to")
+	assert.Equal(t, "Mount the panel with mat 2, mat 1 on the card", last.Title)
+	assert.Contains(t, last.Detail, "Trim the panel flush with the mat 2")
+	assert.NotEmpty(t, last.Caution)
+
+	p = compiled(t, func(c *card.Card, s *panel.Sheet) {
+		twoAreas(t)(c, s)
+		c.Window, c.Layers = &card.Window{}, nil
+	})
+	assert.Contains(t, p.Steps[0].Title, "out of the painted sheet")
+	assert.Equal(t, "Mount the panel on the card", p.Steps[len(p.Steps)-1].Title)
 }

@@ -55,7 +55,7 @@ func add(z *zip.Writer, name string, data []byte, method uint16) error {
 }
 
 // Read reads a card file. Everything is checked before anything is returned:
-// the card, that the image it speaks of is there, is whole, and is a picture.
+// the card, that the images it speaks of are there, whole, and pictures.
 func Read(data []byte) (*card.Card, []store.Image, error) {
 	if len(data) > MaxBytes {
 		return nil, nil, fmt.Errorf("the file is larger than %d MB; that is no card file", MaxBytes>>20)
@@ -75,17 +75,18 @@ func Read(data []byte) (*card.Card, []store.Image, error) {
 	if err != nil {
 		return nil, nil, err
 	}
-	if c.Line == nil {
-		return c, nil, nil
+	var images []store.Image
+	for _, s := range c.Scans() {
+		m, err := readImage(z, s)
+		if err != nil {
+			return nil, nil, err
+		}
+		images = append(images, *m)
 	}
-	m, err := readImage(z, c.Line)
-	if err != nil {
-		return nil, nil, err
-	}
-	return c, []store.Image{*m}, nil
+	return c, images, nil
 }
 
-func readImage(z *zip.Reader, l *card.Line) (*store.Image, error) {
+func readImage(z *zip.Reader, l *card.Scan) (*store.Image, error) {
 	name := ""
 	for _, f := range z.File {
 		if path.Dir(f.Name) == "images" && strings.HasPrefix(path.Base(f.Name), l.Image+".") {
@@ -93,21 +94,21 @@ func readImage(z *zip.Reader, l *card.Line) (*store.Image, error) {
 		}
 	}
 	if name == "" {
-		return nil, fmt.Errorf("the card's line image %q is missing from the file; export the card again where it was made", l.Title)
+		return nil, fmt.Errorf("the card's image %q is missing from the file; export the card again where it was made", l.Title)
 	}
 	data, err := unzip(z, name, picture.MaxBytes)
 	if err != nil {
 		return nil, err
 	}
 	if store.Hash(data) != l.Image {
-		return nil, fmt.Errorf("the line image %q is damaged: its content is not what the card was made with", l.Title)
+		return nil, fmt.Errorf("the image %q is damaged: its content is not what the card was made with", l.Title)
 	}
 	info, err := picture.Inspect(data)
 	if err != nil {
-		return nil, fmt.Errorf("the line image %q: %w", l.Title, err)
+		return nil, fmt.Errorf("the image %q: %w", l.Title, err)
 	}
 	if info.Width != l.WidthPX || info.Height != l.HeightPX {
-		return nil, fmt.Errorf("the line image %q is %d × %d pixels, the card says %d × %d", l.Title, info.Width, info.Height, l.WidthPX, l.HeightPX)
+		return nil, fmt.Errorf("the image %q is %d × %d pixels, the card says %d × %d", l.Title, info.Width, info.Height, l.WidthPX, l.HeightPX)
 	}
 	return &store.Image{Hash: l.Image, Title: l.Title, Media: info.Media, Width: info.Width, Height: info.Height, Data: data}, nil
 }

@@ -22,7 +22,7 @@ func sample(t testing.TB) (*card.Card, *store.Image) {
 	require.NoError(t, png.Encode(&buf, image.NewGray(image.Rect(0, 0, 300, 200))))
 	m := &store.Image{Hash: store.Hash(buf.Bytes()), Title: "Drawing", Media: "image/png", Width: 300, Height: 200, Data: buf.Bytes()}
 	c := card.New("Sample", length.Inches)
-	c.Place(card.Line{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: 2 * length.Inch})
+	c.Place(card.Scan{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: 2 * length.Inch})
 	c.AddArea("Sky")
 	return c, m
 }
@@ -84,7 +84,7 @@ func TestReadRefuses(t *testing.T) {
 		{"without its image", "missing from the file", zipped(t, map[string][]byte{"card.json": doc})},
 		{"another image", "damaged", zipped(t, map[string][]byte{"card.json": doc, name: other})},
 		{"too many files", "holds", zipped(t, many)},
-		{"a newer version", "newer program", zipped(t, map[string][]byte{"card.json": bytes.Replace(doc, []byte(`"version": 1`), []byte(`"version": 9`), 1)})},
+		{"a newer version", "newer program", zipped(t, map[string][]byte{"card.json": bytes.Replace(doc, []byte(`"version": 2`), []byte(`"version": 9`), 1)})},
 		{"wrong types", "should be", zipped(t, map[string][]byte{"card.json": bytes.Replace(doc, []byte(`"width_px": 300`), []byte(`"width_px": []`), 1)})},
 		{"other pixels", "pixels", zipped(t, map[string][]byte{"card.json": bytes.Replace(doc, []byte(`"width_px": 300`), []byte(`"width_px": 301`), 1), name: m.Data})},
 		{"a bomb", "larger than", zipped(t, map[string][]byte{"card.json": make([]byte, card.MaxJSON+1)})},

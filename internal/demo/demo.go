@@ -83,6 +83,7 @@ func fillPaper(ctx context.Context, s *store.Store) error {
 	for _, it := range onHand {
 		rev.Stock.Add(it)
 	}
+	rev.Stock.Dies = dies
 	if err := rev.Stock.Check(); err != nil {
 		return err
 	}
@@ -111,7 +112,7 @@ func drawing(file string) (store.Image, error) {
 func (sm sample) card(ctx context.Context, m store.Image) (*card.Card, error) {
 	c := card.New(sm.name, length.Inches)
 	sm.set(c)
-	c.Place(card.Line{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: m.Real})
+	c.Place(card.Scan{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: m.Real})
 	scan, err := picture.Grey(m.Data)
 	if err != nil {
 		return nil, err
@@ -156,10 +157,26 @@ func of(parts int, ci string) card.Part { return card.Part{CI: ci, Parts: parts}
 
 func format(id string, side fold.Side) func(*card.Card) {
 	return func(c *card.Card) {
-		if err := c.SetFormat(id, false, side); err != nil {
+		if err := c.SetFormat(id, false); err != nil {
 			panic("demo: " + err.Error())
 		}
+		c.Base.Fold = side
 	}
+}
+
+// deckledMat cuts the mat with the nearest deckled square.
+func deckledMat(c *card.Card) { c.Layers[0].Die = &dies[1] }
+
+// forAnA2Envelope gives the card the envelope it goes into, a teal mat, and
+// words to find room for.
+func forAnA2Envelope(c *card.Card) {
+	a2, err := fold.EnvelopeByID("env-a2")
+	if err != nil {
+		panic("demo: " + err.Error())
+	}
+	c.Envelope = &card.Envelope{ID: a2.ID, Inside: a2.Inside}
+	c.Layers[0].Colour = "deep teal"
+	c.Words = length.Size{W: 2 * length.Inch, H: length.Inch / 2}
 }
 
 func all(set ...func(*card.Card)) func(*card.Card) {

@@ -33,6 +33,16 @@ var onHand = []paper.Item{
 	{Kind: paper.Sheet, Paper: "card-colour", Colour: "deep teal", Size: inches(12, 12), Weight: 220, Qty: 6, Price: 70},
 }
 
+// dies are the die sets in the drawer.
+var dies = []card.DieSet{
+	{Name: "scalloped rectangles", Edge: card.Scallop, Sizes: []length.Size{eighths(17, 27), eighths(22, 32), eighths(27, 37), eighths(31, 41)}},
+	{Name: "deckled squares", Edge: card.Deckle, Sizes: []length.Size{eighths(21, 21), eighths(31, 31), eighths(41, 41)}},
+}
+
+func eighths(w, h length.Length) length.Size {
+	return length.Size{W: w * length.Inch / 8, H: h * length.Inch / 8}
+}
+
 func inches(w, h length.Length) length.Size {
 	return length.Size{W: w * length.Inch, H: h * length.Inch}
 }
@@ -45,7 +55,7 @@ var samples = []sample{
 	},
 	{
 		name: "Sea-star for the counters", drawing: "sea-star",
-		set: all(format("sq5.5", fold.Top), notes("Thank-you card for counting in the rain.")),
+		set: all(format("sq5.5", fold.Top), deckledMat, notes("Thank-you card for counting in the rain.")),
 		areas: []area{
 			{"Water", [][2]float64{{2, 2}}, []card.Wash{
 				wash(wetInWet, weakTea, of(2, "PB15:3"), of(1, "PG7"))}},
@@ -83,7 +93,7 @@ var samples = []sample{
 	},
 	{
 		name: "Hermit crab, lantern night", drawing: "hermit-crab",
-		set: all(format("a2", fold.Left), notes("Invitation to the lantern-night beach count. Words go inside.")),
+		set: all(format("a2", fold.Left), forAnA2Envelope, notes("Invitation to the lantern-night beach count. Words go inside.")),
 		areas: []area{
 			{"Dusk", [][2]float64{{1, 1}}, []card.Wash{
 				wash(wetInWet, weakTea, of(3, "PB29"), of(1, "PBr7")), wash(wetInWet, tea, of(2, "PB29"), of(1, "PV23"))}},

@@ -10,12 +10,12 @@ import (
 	"image/png"
 	"io"
 	"strconv"
+	"strings"
 	"time"
 
 	"github.com/go-pdf/fpdf"
 
 	"chromaqua/core/card"
-	"chromaqua/core/fold"
 	"chromaqua/core/length"
 	"chromaqua/core/lineart"
 	"chromaqua/core/order"
@@ -151,20 +151,15 @@ func (d *doc) cutAndMix() {
 
 // cuts lists what is cut, with its size in the maker's unit.
 func (d *doc) cuts() [][2]string {
-	c := d.card()
-	blank := fold.BlankFor(c.Base.Front, c.Base.Fold)
-	base := blank.Size.With(d.unit)
-	for i, s := range blank.Scores {
-		base += map[bool]string{true: ", score at ", false: " and "}[i == 0] + s.At.With(d.unit)
+	var rows [][2]string
+	for _, l := range d.card().CutList() {
+		text := l.Size.With(d.unit)
+		if l.Note != "" {
+			text += ", " + l.Note
+		}
+		rows = append(rows, [2]string{strings.ToUpper(l.What[:1]) + l.What[1:], text})
 	}
-	if len(blank.Scores) > 0 {
-		base += ", grain along the fold"
-	}
-	rows := [][2]string{{"Base", base}}
-	if c.Mat.On {
-		rows = append(rows, [2]string{"Mat", c.MatSize().With(d.unit)})
-	}
-	return append(rows, [2]string{"Panel", c.Panel().With(d.unit) + ", the painting paper"})
+	return rows
 }
 
 func tickBox(p *fpdf.Fpdf) {
@@ -204,7 +199,7 @@ func (d *doc) fill(hex string) {
 
 // picture draws the panel at true size with its areas numbered.
 func (d *doc) picture() error {
-	p, size := d.pdf, d.card().Panel()
+	p, size := d.pdf, d.card().PanelSize()
 	w, h := size.W.MM(), size.H.MM()
 	pw, ph, _ := p.PageSize(0)
 	const around = 2*margin + 34 // heading and scale bar
@@ -223,6 +218,13 @@ func (d *doc) picture() error {
 			d.fill(looks[owner].Dense.Dry)
 			d.shape(d.Board.Shapes[i], x, y)
 		}
+	}
+	if m := d.card().Painting.Border.MM(); m > 0 { // masked, it stays white
+		p.SetFillColor(255, 255, 255)
+		for _, r := range [][4]float64{{0, 0, w, m}, {0, h - m, w, m}, {0, 0, m, h}, {w - m, 0, m, h}} {
+			p.Rect(x+r[0], y+r[1], r[2], r[3], "F")
+		}
+		p.Rect(x, y, w, h, "D")
 	}
 	if err := d.line(x, y, w, h); err != nil {
 		return err

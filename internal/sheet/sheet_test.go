@@ -69,7 +69,7 @@ func TestBenchSheetSaysEverything(t *testing.T) {
 	text, err := exec.Command("pdftotext", "-layout", kept(t, bench(t, func(*card.Card) {})), "-").Output()
 	require.NoError(t, err)
 	for _, want := range []string{
-		"Grid & “quotes”", "Base", "score at", "Mat", "Panel", "PB29", "PY3", "PV19", "tea", "ml",
+		"Grid & “quotes”", "Base", "scored between", "Mat", "Panel", "PB29", "PY3", "PV19", "tea", "ml",
 		"The panel at true size", "50 mm long", "Column PB29", "Make the line", "Take the tape off", "0:00", "Second line.",
 	} {
 		assert.Contains(t, string(text), want)
@@ -85,7 +85,7 @@ func TestThePanelIsPrintedAtTrueSize(t *testing.T) {
 	page, err := png.Decode(bytes.NewReader(out))
 	require.NoError(t, err)
 	c, _ := paneltest.Card(t, 3, 2)
-	p := c.Panel()
+	p := c.PanelSize()
 	left, right := frame(t, page, page.Bounds().Dy()/3)
 	assert.InDelta(t, p.W.MM(), float64(right-left)/dpi*25.4, 0.5)
 }

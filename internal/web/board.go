@@ -13,7 +13,6 @@ import (
 	"time"
 
 	"chromaqua/core/advice"
-	"chromaqua/core/fold"
 	"chromaqua/core/length"
 	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
@@ -64,6 +63,7 @@ type boardView struct {
 	Paper   string // its colour
 	LineURL string // "" without a line
 	Mode    string // the station, which decides what is marked
+	Masked  *box   // of the panel within its masked border
 	Groups  []groupView
 	Leaks   []leakView
 	Marks   []markView
@@ -112,10 +112,13 @@ type markView struct {
 
 func (l *laid) view(mode string) boardView {
 	c := l.rev.Card
-	p := c.Panel()
+	p := c.PanelSize()
 	v := boardView{
 		Card: l.rev.ID, W: p.W.MM(), H: p.H.MM(), Unit: c.Unit, Mode: mode,
 		Top: ruler(p.W, c.Unit), Left: ruler(p.H, c.Unit), Paper: panel.LookOf(c.Paper, nil).Dense.Dry,
+	}
+	if m := c.Painting.Border.MM(); m > 0 {
+		v.Masked = &box{m, m, v.W - 2*m, v.H - 2*m}
 	}
 	v.Margin = max(7, 0.062*max(v.W, v.H))
 	switch {
@@ -315,34 +318,11 @@ func (l *laid) marks(text func(area int) string) (out []markView) {
 			continue
 		}
 		v := markView{X: a.Centre.X, Y: a.Centre.Y, R: 2.6, Text: text(i), Area: a.ID}
-		w, h := l.rev.Card.Panel().W.MM(), l.rev.Card.Panel().H.MM()
+		w, h := l.rev.Card.PanelSize().W.MM(), l.rev.Card.PanelSize().H.MM()
 		v.X, v.Y = math.Min(w-4, math.Max(4, v.X)), math.Min(h-4, math.Max(4, v.Y))
 		out = append(out, v)
 	}
 	return out
-}
-
-// layoutView is the card as its own drawing: what is cut and how it goes
-// together, in millimetres.
-type layoutView struct {
-	Blank, Front, Mat, Panel box
-	MatOn                    bool
-	Faces                    []faceView
-	Scores                   []line
-	Across                   bool // the scores run across, and the grain with them
-	Closed                   bool // the front is drawn beside the blank
-	View                     box  // of the whole drawing
-	Text                     float64
-	BlankSize, FrontSize     length.Size
-	MatSize, PanelSize       length.Size
-	Border, Reveal           length.Length
-	Unit                     length.Unit
-	PictureURL               string
-}
-
-type faceView struct {
-	fold.Face
-	Box box
 }
 
 type box struct{ X, Y, W, H float64 }
@@ -356,8 +336,3 @@ func (b box) CY() float64 { return b.Y + b.H/2 }
 // Right and Bottom are its far edges.
 func (b box) Right() float64  { return b.X + b.W }
 func (b box) Bottom() float64 { return b.Y + b.H }
-
-func centred(in box, s length.Size) box {
-	w, h := s.W.MM(), s.H.MM()
-	return box{in.CX() - w/2, in.CY() - h/2, w, h}
-}

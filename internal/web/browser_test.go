@@ -162,6 +162,16 @@ func (b *browser) at(cell int) (x, y float64) {
 	return p[0], p[1]
 }
 
+// middle returns where on the screen the middle of an element lies, scrolled
+// into view.
+func (b *browser) middle(selector string) (x, y float64) {
+	b.t.Helper()
+	b.listens()
+	p := eval[[]float64](b, `(() => { const e = document.querySelector(`+quoted(selector)+`); e.scrollIntoView({block: "nearest"});
+		const r = e.getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2] })()`)
+	return p[0], p[1]
+}
+
 func (b *browser) click(cell int, mods ...chromedp.Modifier) {
 	b.t.Helper()
 	b.listens()
@@ -202,8 +212,8 @@ func TestTheWholePathOnTheDemo(t *testing.T) {
 	b.sees("A6")
 
 	// The mat is changed by typing a length; the drawing follows.
-	b.typeIn("[name=border]", "1/4"+kb.Enter)
-	b.waits(`document.querySelector(".layout").textContent.includes("mat 4 × 5")`)
+	b.typeIn("#layer-0 [name=all]", "1/4"+kb.Enter)
+	b.waits(`document.querySelector(".layout").textContent.includes("round it 1/4")`)
 
 	b.key(kb.Escape) // out of the field
 	b.key("2")

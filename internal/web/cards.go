@@ -152,87 +152,6 @@ func formatName(c *card.Card) string {
 	return "free size"
 }
 
-// newForm is what the page for a new card asks and was told.
-type newForm struct {
-	page
-	Name, Format, Fold, Piece string
-	Unit                      length.Unit
-	Formats                   []fold.Format
-	Size                      length.Size // of the piece, when one was given
-	Options                   []fold.Option
-}
-
-// newCard asks for a card's name and format, or answers what a piece of paper
-// makes.
-func (s *Server) newCard(w http.ResponseWriter, r *http.Request) error {
-	f := newForm{page: page{Title: "New card", Place: "new"}, Format: "a2", Fold: string(fold.Left), Formats: fold.Formats()}
-	f.read(r)
-	status := http.StatusOK
-	if f.Piece != "" {
-		size, err := length.ParseSize(f.Piece, f.Unit)
-		if err != nil {
-			status, f.Message = http.StatusUnprocessableEntity, err.Error()
-		} else {
-			f.Size = size
-			f.Options = fold.FromPaper(size, fold.Thickness(card.New("", f.Unit).Stack()))
-		}
-	}
-	s.render(w, r, status, "new.html", f)
-	return nil
-}
-
-func (f *newForm) read(r *http.Request) {
-	set := func(to *string, name string) {
-		if v := strings.TrimSpace(r.FormValue(name)); v != "" {
-			*to = v
-		}
-	}
-	set(&f.Name, "name")
-	set(&f.Format, "format")
-	set(&f.Fold, "fold")
-	set(&f.Piece, "piece")
-	if r.FormValue("unit") == length.Millimetres.String() {
-		f.Unit = length.Millimetres
-	}
-}
-
-func (s *Server) createCard(w http.ResponseWriter, r *http.Request) error {
-	r.Body = http.MaxBytesReader(w, r.Body, maxForm)
-	if err := r.ParseForm(); err != nil {
-		return refusedForm(err)
-	}
-	f := newForm{page: page{Title: "New card", Place: "new"}, Format: "a2", Fold: string(fold.Left), Formats: fold.Formats()}
-	f.read(r)
-	c, err := f.card(r.FormValue("front"))
-	if err != nil {
-		f.Message = err.Error()
-		s.render(w, r, http.StatusUnprocessableEntity, "new.html", f)
-		return nil
-	}
-	id, err := s.store.Create(r.Context(), c, "made the card")
-	if err != nil {
-		return err
-	}
-	http.Redirect(w, r, cardPath(id, "format"), http.StatusSeeOther)
-	return nil
-}
-
-// card makes the card a form asks for; front is its size when it is free.
-func (f *newForm) card(front string) (*card.Card, error) {
-	c := card.New(f.Name, f.Unit)
-	side := fold.Side(f.Fold)
-	if f.Format == card.Free {
-		size, err := length.ParseSize(front, f.Unit)
-		if err != nil {
-			return nil, fmt.Errorf("size of the front: %w", err)
-		}
-		c.SetFreeFront(size, side)
-	} else if err := c.SetFormat(f.Format, false, side); err != nil {
-		return nil, err
-	}
-	return c, c.Check()
-}
-
 // exportCard sends a card as a card file.
 func (s *Server) exportCard(w http.ResponseWriter, r *http.Request) error {
 	rev, err := s.revision(r)
@@ -240,8 +159,8 @@ func (s *Server) exportCard(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	var images []*store.Image
-	if l := rev.Card.Line; l != nil {
-		m, err := s.store.Image(r.Context(), l.Image)
+	for _, scan := range rev.Card.Scans() {
+		m, err := s.store.Image(r.Context(), scan.Image)
 		if err != nil {
 			return err
 		}
@@ -313,6 +232,25 @@ func sentFile(w http.ResponseWriter, r *http.Request, limit int64) ([]byte, stri
 
 // upload stores a scan and lays it on the panel.
 func (s *Server) upload(w http.ResponseWriter, r *http.Request) error {
+	return s.takeScan(w, r, func(e *editing, m *store.Image) string {
+		e.setImage(m, m.Real)
+		return "placed " + m.Title
+	})
+}
+
+// uploadSheet stores a scan of a painted sheet and lays the window on its
+// middle.
+func (s *Server) uploadSheet(w http.ResponseWriter, r *http.Request) error {
+	return s.takeScan(w, r, func(e *editing, m *store.Image) string {
+		scan := card.Scan{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: m.Real}
+		e.card.Window = &card.Window{Scan: scan, X: scan.Width / 2, Y: scan.Height() / 2}
+		return "laid the window on " + m.Title
+	})
+}
+
+// takeScan stores the picture of a form, as wide as the form says, for use in
+// the card.
+func (s *Server) takeScan(w http.ResponseWriter, r *http.Request, use func(*editing, *store.Image) (what string)) error {
 	data, name, err := sentFile(w, r, picture.MaxBytes)
 	return s.change(w, r, func(rev *store.Revision) (string, string, error) {
 		if err != nil {
@@ -334,11 +272,11 @@ func (s *Server) upload(w http.ResponseWriter, r *http.Request) error {
 			return "", "", err
 		}
 		m.Real = width
-		e.setImage(&m, width)
+		what := use(e, &m)
 		if err := rev.Card.Check(); err != nil {
 			return "", "", err
 		}
-		return "placed " + m.Title, "", s.store.PutImage(r.Context(), m)
+		return what, "", s.store.PutImage(r.Context(), m)
 	})
 }
 

@@ -12,7 +12,6 @@ import (
 	"strings"
 
 	"chromaqua/core/card"
-	"chromaqua/core/fold"
 	"chromaqua/core/length"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
@@ -33,11 +32,30 @@ type editing struct {
 // edits are the changes a form may ask for. Each changes the card and says in
 // a few words what it did; the words stand beside Undo.
 var edits = map[string]func(*editing) (what string, err error){
-	"name":        (*editing).rename,
-	"notes":       (*editing).setNotes,
-	"unit":        (*editing).setUnit,
-	"format":      (*editing).setFormat,
-	"mat":         (*editing).setMat,
+	"name":      (*editing).rename,
+	"notes":     (*editing).setNotes,
+	"unit":      (*editing).setUnit,
+	"format":    (*editing).setFormat,
+	"fold":      (*editing).setFold,
+	"envelope":  (*editing).setEnvelope,
+	"size":      (*editing).setSize,
+	"show":      (*editing).setShow,
+	"drag":      (*editing).drag,
+	"layer-add": (*editing).addLayer,
+	"layer":     (*editing).setLayer,
+	"layer-off": (*editing).removeLayer,
+	"die":       (*editing).setDie,
+	"stamp":     (*editing).setStamp,
+	"insert":    (*editing).setInsert,
+	"extra":     (*editing).setExtra,
+	"painting":  (*editing).setPainting,
+	"words":     (*editing).setWords,
+	"focal":     (*editing).setFocal,
+
+	"window":        (*editing).setWindow,
+	"window-centre": (*editing).centreWindow,
+	"window-off":    (*editing).removeWindow,
+
 	"materials":   (*editing).setMaterials,
 	"drawing":     (*editing).useDrawing,
 	"place":       (*editing).place,
@@ -210,35 +228,8 @@ func (e *editing) setUnit() (string, error) {
 	return "changed the ruler", e.card.Unit.UnmarshalText([]byte(e.get("unit")))
 }
 
-func (e *editing) setFormat() (string, error) {
-	side := fold.Side(e.get("fold"))
-	id := e.get("format")
-	if id != card.Free {
-		return "changed the format", e.card.SetFormat(id, e.get("turned") == "true", side)
-	}
-	front, err := length.ParseSize(e.get("front"), e.card.Unit)
-	if err != nil {
-		return "", fmt.Errorf("size of the front: %w", err)
-	}
-	e.card.SetFreeFront(front, side)
-	return "set the front to " + front.With(e.card.Unit), nil
-}
-
-func (e *editing) setMat() (string, error) {
-	m := card.Mat{On: e.get("on") == "true", Paper: e.card.Mat.Paper}
-	var err error
-	if m.Border, err = e.length("border", "border", length.ParseOffset); err != nil {
-		return "", err
-	}
-	if m.Reveal, err = e.length("reveal", "reveal", length.ParseOffset); err != nil {
-		return "", err
-	}
-	e.card.SetMat(m)
-	return "changed the mat", nil
-}
-
 func (e *editing) setMaterials() (string, error) {
-	for name, to := range map[string]*string{"paper": &e.card.Paper, "base-paper": &e.card.Base.Paper, "mat-paper": &e.card.Mat.Paper} {
+	for name, to := range map[string]*string{"paper": &e.card.Paper, "base-paper": &e.card.Base.Paper} {
 		if !e.values.Has(name) {
 			continue
 		}
@@ -247,6 +238,9 @@ func (e *editing) setMaterials() (string, error) {
 			return "", err
 		}
 		*to = p.ID
+	}
+	if e.values.Has("base-colour") {
+		e.card.Base.Colour = e.get("base-colour")
 	}
 	if e.values.Has("ink") {
 		k, err := shelf.InkByID(e.get("ink"))
@@ -275,7 +269,7 @@ func (e *editing) useDrawing() (string, error) {
 // Areas of an image that goes keep their places, as the new one may be a
 // better scan of the same.
 func (e *editing) setImage(m *store.Image, width length.Length) {
-	e.card.Place(card.Line{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: width})
+	e.card.Place(card.Scan{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: width})
 }
 
 func (e *editing) line() (*card.Line, error) {

@@ -21,10 +21,10 @@ var pouchKinds = []struct {
 	make     func(c *card.Card, clearance length.Length) (*fold.Pouch, error)
 }{
 	{"square", "from a square", func(c *card.Card, clearance length.Length) (*fold.Pouch, error) {
-		return fold.FromSquare(c.Base.Front, clearance, c.Unit)
+		return fold.FromSquare(c.Front(), clearance, c.Unit)
 	}},
 	{"strip", "from a strip", func(c *card.Card, clearance length.Length) (*fold.Pouch, error) {
-		return fold.FromStrip(c.Base.Front, clearance, 0, c.Unit)
+		return fold.FromStrip(c.Front(), clearance, 0, c.Unit)
 	}},
 }
 

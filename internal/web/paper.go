@@ -9,6 +9,7 @@ import (
 	"strconv"
 	"strings"
 
+	"chromaqua/core/card"
 	"chromaqua/core/length"
 	"chromaqua/core/paper"
 	"chromaqua/core/shelf"
@@ -22,6 +23,7 @@ type paperView struct {
 	Items  []paperItem
 	Papers []shelf.Paper
 	Kinds  []paper.Kind
+	Edges  []card.Edge
 	Unit   length.Unit
 }
 
@@ -42,7 +44,7 @@ func (s *Server) showPaper(w http.ResponseWriter, r *http.Request, status int, m
 		return err
 	}
 	rev.Stock.Sort()
-	v := paperView{page: page{Title: "Paper on hand", Place: "paper", Message: message}, PaperRevision: rev, Papers: shelf.Papers(), Kinds: paper.Kinds(), Unit: unitOf(r)}
+	v := paperView{page: page{Title: "Paper on hand", Place: "paper", Message: message}, PaperRevision: rev, Papers: shelf.Papers(), Kinds: paper.Kinds(), Edges: card.Edges(), Unit: unitOf(r)}
 	for _, it := range rev.Stock.Items {
 		v.Items = append(v.Items, paperItem{it, it.Name(), money(it.Price), min(80, it.Size.W.MM()/355.6*80), min(80, it.Size.H.MM()/355.6*80)})
 	}
@@ -126,6 +128,16 @@ func (s *Server) editPaper(w http.ResponseWriter, r *http.Request) error {
 			what := "removed " + it.Name()
 			st.Remove(id)
 			return what, nil
+		case "dies-add":
+			d, err := diesOf(r)
+			if err != nil {
+				return "", err
+			}
+			st.PutDieSet(d)
+			return "added the die set " + d.Name, nil
+		case "dies-remove":
+			st.RemoveDieSet(r.PostForm.Get("name"))
+			return "removed a die set", nil
 		case "least":
 			size, err := length.ParseSize(r.PostForm.Get("least"), unitOf(r))
 			if err != nil {
@@ -157,6 +169,19 @@ func itemOf(r *http.Request) (it paper.Item, err error) {
 		return it, err
 	}
 	return it, it.Check()
+}
+
+// diesOf reads the form for a new die set.
+func diesOf(r *http.Request) (card.DieSet, error) {
+	d := card.DieSet{Name: strings.TrimSpace(r.PostForm.Get("name")), Edge: card.Edge(r.PostForm.Get("edge"))}
+	for i, text := range strings.FieldsFunc(r.PostForm.Get("sizes"), func(r rune) bool { return r == ';' || r == '\n' }) {
+		size, err := length.ParseSize(strings.TrimSpace(text), unitOf(r))
+		if err != nil {
+			return d, fmt.Errorf("die %d: %w", i+1, err)
+		}
+		d.Sizes = append(d.Sizes, size)
+	}
+	return d, d.Check()
 }
 
 func (s *Server) paperCSV(w http.ResponseWriter, r *http.Request) error {

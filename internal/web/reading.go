@@ -39,7 +39,7 @@ type readingKey struct {
 }
 
 func keyOf(c *card.Card) readingKey {
-	return readingKey{c.Line.Image, c.Line.Width, c.Line.X, c.Line.Y, c.Panel()}
+	return readingKey{c.Line.Image, c.Line.Width, c.Line.X, c.Line.Y, c.PanelSize()}
 }
 
 // String names the key in addresses.

@@ -10,10 +10,12 @@ import (
 	"math"
 	"net/http"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
 
+	"chromaqua/core/card"
 	"chromaqua/core/length"
 )
 
@@ -73,11 +75,15 @@ var templates = template.Must(template.New("").Funcs(template.FuncMap{
 	"dict":     dict,
 	"add":      func(a, b float64) float64 { return a + b },
 	"sub":      func(a, b float64) float64 { return a - b },
+	"thin":     func(l length.Length) string { return strconv.FormatFloat(l.MM(), 'f', -1, 64) + " mm" },
+	"svgtext":  properSVG,
+	"knows": func(dies []card.DieSet, name string) bool {
+		return slices.ContainsFunc(dies, func(d card.DieSet) bool { return d.Name == name })
+	},
 	"half":     func(a float64) float64 { return a / 2 },
 	"inc":      func(i int) int { return i + 1 },
 	"plural":   plural,
 	"proper":   proper,
-	"neg":      func(l length.Length) length.Length { return -l },
 	"cellList": cellList,
 	"percent":  func(share float64) string { return strconv.FormatFloat(share*100, 'f', -1, 64) },
 	"hm":       func(d time.Duration) string { return fmt.Sprintf("%d:%02d", int(d.Hours()), int(d.Minutes())%60) },

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"context"
 	"encoding/base64"
 	"fmt"
 	"net/http"
@@ -13,10 +14,10 @@ import (
 	"chromaqua/core/advice"
 	"chromaqua/core/card"
 	"chromaqua/core/drying"
-	"chromaqua/core/fold"
 	"chromaqua/core/length"
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
+	"chromaqua/core/paper"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
@@ -39,6 +40,7 @@ type stationPage struct {
 	Colour   *colourView
 	Order    *orderView
 	Bench    *benchView
+	Offer    *offer // a way out of a size that was refused
 	NotReady string // why the station cannot be shown yet
 }
 
@@ -77,9 +79,6 @@ func (p *stationPage) RestWords() string {
 	return plural(n, "more watch-out") + ", some at other stations"
 }
 
-// MM is the unit thicknesses are shown in: a sixteenth of an inch is too coarse.
-func (stationPage) MM() length.Unit { return length.Millimetres }
-
 // tab is a station in the navigation with its watch-outs.
 type tab struct {
 	station
@@ -106,14 +105,11 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 	if i < 0 {
 		return store.ErrNotFound
 	}
-	var samples []store.Image
-	if id == "line" {
-		var err error
-		if samples, err = s.store.Samples(r.Context()); err != nil {
-			return err
-		}
+	studio, err := s.studioFor(r.Context(), id)
+	if err != nil {
+		return err
 	}
-	seen := pageKey{revisionKey{rev.ID, rev.Seq}, rev.Undo, rev.Redo, id, r.FormValue("area"), len(samples)}
+	seen := pageKey{revisionKey{rev.ID, rev.Seq}, rev.Undo, rev.Redo, id, r.FormValue("area"), studio.state}
 	if html, ok := s.pages.Get(seen); ok && message == "" {
 		sendPage(w, status, html)
 		return nil
@@ -129,9 +125,10 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 	p.Tabs = tabsOf(p.Watches)
 	switch id {
 	case "format":
-		p.Format = l.formatView()
+		p.Format = l.formatView(studio.drawer)
+		p.Offer = offerOf(r, l)
 	case "line":
-		p.Line = l.lineView(samples)
+		p.Line = l.lineView(studio.samples)
 	case "colour":
 		p.colour(l)
 	case "order", "bench":
@@ -149,12 +146,34 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 // keptPages bounds the rendered stations that are kept; each takes some 70 kB.
 const keptPages = 64
 
-// pageKey is all that a rendered station depends on. The studio's drawings are
-// only ever added to, so their number stands for them.
+// pageKey is all that a rendered station depends on.
 type pageKey struct {
 	revisionKey
 	undo, redo, station, area string
-	drawings                  int
+	studio                    int64
+}
+
+// studio is what a station shows of the studio besides the card. Its state is a
+// number that changes with it: drawings are only ever added to, so their number
+// will do.
+type studio struct {
+	samples []store.Image
+	drawer  *paper.Stock
+	state   int64
+}
+
+func (s *Server) studioFor(ctx context.Context, station string) (out studio, err error) {
+	switch station {
+	case "line":
+		out.samples, err = s.store.Samples(ctx)
+		out.state = int64(len(out.samples))
+	case "format":
+		var rev *store.PaperRevision
+		if rev, err = s.store.Paper(ctx); err == nil {
+			out.drawer, out.state = rev.Stock, rev.Seq
+		}
+	}
+	return out, err
 }
 
 func tabsOf(ws []watchView) []tab {
@@ -174,76 +193,6 @@ func tabsOf(ws []watchView) []tab {
 	return out
 }
 
-// formatView is the Format station: what is cut and where it goes.
-type formatView struct {
-	Formats []fold.Format
-	Papers  []shelf.Paper
-	Turned  bool
-	Front   string
-	Layout  layoutView
-	Fits    []fold.Fit
-	Misses  []fold.Fit
-	Stack   []fold.Layer
-	Thick   length.Length
-	Pouches []pouchView
-}
-
-func (l *laid) formatView() *formatView {
-	c := l.rev.Card
-	v := &formatView{Formats: fold.Formats(), Papers: shelf.Papers(), Pouches: pouchesOf(c), Turned: c.Base.Front.W > c.Base.Front.H, Stack: c.Stack(), Layout: l.layout()}
-	v.Front = c.Base.Front.W.Typed(c.Unit) + " x " + c.Base.Front.H.Typed(c.Unit)
-	v.Thick = fold.Thickness(v.Stack)
-	for _, f := range l.facts.Fits {
-		if f.Good() {
-			v.Fits = append(v.Fits, f)
-		} else {
-			v.Misses = append(v.Misses, f)
-		}
-	}
-	return v
-}
-
-func (l *laid) layout() layoutView {
-	c := l.rev.Card
-	blank := fold.BlankFor(c.Base.Front, c.Base.Fold)
-	v := layoutView{
-		Blank: box{0, 0, blank.Size.W.MM(), blank.Size.H.MM()}, BlankSize: blank.Size, Across: blank.Grain == fold.Horizontal,
-		FrontSize: c.Base.Front, MatSize: c.MatSize(), PanelSize: c.Panel(), MatOn: c.Mat.On,
-		Border: c.Mat.Border, Reveal: c.Mat.Reveal, Unit: c.Unit,
-	}
-	front, ok := blank.Front()
-	v.Closed = !ok
-	wide := v.Blank.W
-	if v.Closed {
-		wide += c.Base.Front.W.MM()
-	}
-	v.Text = max(wide*0.8, v.Blank.H) * 0.035
-	for _, s := range blank.Scores {
-		at := s.At.MM()
-		if v.Across {
-			v.Scores = append(v.Scores, line{0, at, v.Blank.W, at})
-		} else {
-			v.Scores = append(v.Scores, line{at, 0, at, v.Blank.H})
-		}
-	}
-	for _, f := range blank.Faces {
-		v.Faces = append(v.Faces, faceView{f, box{f.X.MM(), f.Y.MM(), f.Size.W.MM(), f.Size.H.MM()}})
-	}
-	m := 5 * v.Text
-	v.View = box{-m, -m, v.Blank.W + 2*m, v.Blank.H + 2*m}
-	if !v.Closed {
-		v.Front = box{front.X.MM(), front.Y.MM(), front.Size.W.MM(), front.Size.H.MM()}
-	} else { // the closed card is drawn beside its blank
-		v.Front = box{v.Blank.W + 3*v.Text, 0, c.Base.Front.W.MM(), v.Blank.H}
-		v.View.W += v.Front.W + 3*v.Text
-	}
-	v.Mat, v.Panel = centred(v.Front, v.MatSize), centred(v.Front, v.PanelSize)
-	if c.Line != nil {
-		v.PictureURL = fmt.Sprintf("%s?v=%d", cardPath(l.rev.ID, "panel.svg"), l.rev.Seq)
-	}
-	return v
-}
-
 // lineView is the Line station.
 type lineView struct {
 	Samples      []store.Image
@@ -260,7 +209,7 @@ type lineView struct {
 
 func (l *laid) lineView(samples []store.Image) *lineView {
 	c := l.rev.Card
-	v := &lineView{Samples: samples, Papers: shelf.Papers(), Inks: shelf.Inks(), PanelW: c.Panel().W.Typed(c.Unit)}
+	v := &lineView{Samples: samples, Papers: shelf.Papers(), Inks: shelf.Inks(), PanelW: c.PanelSize().W.Typed(c.Unit)}
 	if c.Line != nil {
 		v.Width, v.X, v.Y = c.Line.Width.Typed(c.Unit), c.Line.X.Typed(c.Unit), c.Line.Y.Typed(c.Unit)
 		v.Height, v.DPI = c.Line.Height(), int(c.Line.DPI()+0.5)

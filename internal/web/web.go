@@ -93,6 +93,7 @@ func (s *Server) routes() http.Handler {
 		r.Post("/reading/{do}", s.handle(s.readingControl))
 		r.Post("/edit", s.handle(s.edit))
 		r.Post("/upload", s.handle(s.upload))
+		r.Post("/sheet", s.handle(s.uploadSheet))
 		r.Post("/undo", s.handle(s.undo))
 		r.Post("/redo", s.handle(s.redo))
 		r.Post("/copy", s.handle(s.copyCard))

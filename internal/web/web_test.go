@@ -172,7 +172,8 @@ func TestAWholeCardByForms(t *testing.T) {
 	edit("edit", "join", "a", "a1", "b", "a2", "on", "true")
 	edit("edit", "drying", "drying", "heat", "celsius", "19,5", "humidity", "60")
 	edit("edit", "materials", "ink", "solvent")
-	edit("edit", "materials", "base-paper", "kraft", "mat-paper", "card-colour")
+	edit("edit", "materials", "base-paper", "kraft", "base-colour", "sand")
+	edit("edit", "layer", "layer", "0", "paper", "kraft", "colour", "teal", "foam", "true")
 	edit("edit", "area-name", "area", "a2", "name", "Cooler")
 
 	c = st.card(1).Card
@@ -184,7 +185,8 @@ func TestAWholeCardByForms(t *testing.T) {
 	assert.Equal(t, card.PullOut, c.Areas[0].Washes[1].Technique)
 	assert.True(t, c.Joined("a1", "a2"))
 	assert.InDelta(t, 19.5, c.Room.Celsius, 1e-9)
-	assert.Equal(t, [2]string{"kraft", "card-colour"}, [2]string{c.Base.Paper, c.Mat.Paper})
+	assert.Equal(t, [4]string{"kraft", "sand", "kraft", "teal"}, [4]string{c.Base.Paper, c.Base.Colour, c.Layers[0].Paper, c.Layers[0].Colour})
+	assert.True(t, c.Layers[0].Foam)
 
 	order := st.get("/cards/1/order").body
 	assert.Contains(t, order, "In all")
@@ -254,8 +256,28 @@ func TestBadInputIsRefusedInPlace(t *testing.T) {
 		{"that area is gone", []string{"edit", "wash-add", "area", "a9"}},
 		{"temperature", []string{"edit", "drying", "drying", "air", "celsius", "warm", "humidity", "50"}},
 		{"no format", []string{"edit", "format", "format", "z9", "fold", "side"}},
-		{"is no fold", []string{"edit", "format", "format", "a2", "fold", "thrice"}},
-		{"make them narrower", []string{"edit", "mat", "on", "true", "border", "60", "reveal", "3"}},
+		{"is no fold", []string{"edit", "fold", "fold", "thrice"}},
+		{"nothing is left", []string{"edit", "show", "ring", "layer-0", "all", "60"}},
+		{"what shows round the mat", []string{"edit", "show", "ring", "layer-0", "all", "3/0"}},
+		{"the front and the panel fight", []string{"edit", "size", "ring", "panel", "w", "500", "h", "10"}},
+		{"width of the panel", []string{"edit", "size", "ring", "panel", "w", "wide", "h", "10"}},
+		{"one size has to be given", []string{"edit", "size", "ring", "front", "w", "", "h", ""}},
+		{"that layer is gone", []string{"edit", "size", "ring", "lid", "w", "4", "h", "5"}},
+		{"that layer is gone", []string{"edit", "layer", "layer", "7", "paper", "kraft"}},
+		{"that layer is gone", []string{"edit", "layer-off", "layer", "-1"}},
+		{"no layer", []string{"edit", "layer-add", "kind", "lid"}},
+		{"whole marks", []string{"edit", "drag", "ring", "panel", "side", "left", "marks", "99999999"}},
+		{"is no side", []string{"edit", "drag", "ring", "panel", "side", "middle", "marks", "1"}},
+		{"no envelope", []string{"edit", "envelope", "envelope", "env-z"}},
+		{"inside of the envelope", []string{"edit", "envelope", "envelope", "free", "inside", "4"}},
+		{"choose the envelope first", []string{"edit", "envelope", "start", "true"}},
+		{"no die set", []string{"edit", "die", "ring", "layer-0", "set", "stars"}},
+		{"size of the stamp", []string{"edit", "stamp", "stamp", "size", "size", "large"}},
+		{"an insert", []string{"edit", "insert", "on", "true", "margin", "70", "insert-paper", "card"}},
+		{"size of the words", []string{"edit", "words", "words", "many"}},
+		{"leaves nothing to paint", []string{"edit", "painting", "border", "60", "tape", "25", "spare", "0"}},
+		{"embellishments", []string{"edit", "extra", "extra", "900"}},
+		{"no painted sheet", []string{"edit", "window", "turn", "5"}},
 		{"another version of the program", []string{"edit", "fly"}},
 		{"drawing is no longer", []string{"edit", "drawing", "image", "0123"}},
 	} {

@@ -54,7 +54,7 @@ var read sync.Map
 func Card(t testing.TB, columns, rows int) (*card.Card, *panel.Sheet) {
 	scan := Scan(columns, rows)
 	c := card.New("grid", length.Millimetres)
-	c.Place(card.Line{
+	c.Place(card.Scan{
 		Image: "0123456789abcdef0123456789abcdef0123456789abcdef0123456789abcdef", Title: "Grid",
 		WidthPX: scan.Rect.Dx(), HeightPX: scan.Rect.Dy(), Width: length.FromMM(float64(scan.Rect.Dx()) / pxPerMM),
 	})

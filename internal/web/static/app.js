@@ -1,6 +1,7 @@
 // The pages work as plain forms and links. This module makes them pleasant:
 // forms are sent without leaving the page, keys work, and the board listens.
 import * as board from "./board.js";
+import * as layout from "./layout.js";
 
 let sending = Promise.resolve();
 
@@ -36,7 +37,7 @@ function show(html, url, ownAddress) {
   const kept = board.remember();
   document.title = page.title;
   document.body.replaceChildren(...page.body.childNodes);
-  if (ownAddress && url && !/\/(edit|upload|undo|redo|cards|import)$/.test(new URL(url).pathname)) history.replaceState(null, "", url);
+  if (ownAddress && url && !/\/(edit|upload|sheet|undo|redo|cards|import)$/.test(new URL(url).pathname)) history.replaceState(null, "", url);
   restoreFocus(focus);
   board.restore(kept);
   watchReading();
@@ -112,7 +113,7 @@ document.addEventListener("keydown", (e) => {
   if (mod) key = `mod+${e.shiftKey ? "shift+" : ""}${key}`;
   if (typing && key === "escape") return e.target.blur(); // so that keys speak to the station again
   if (typing && !(mod && key.endsWith("z") && e.target.value === e.target.defaultValue)) return;
-  if (board.key(e)) return e.preventDefault();
+  if (board.key(e) || layout.key(e)) return e.preventDefault();
   const el = document.querySelector(`[data-key="${CSS.escape(key)}"]`);
   if (el && !e.altKey && (mod || !e.ctrlKey)) {
     e.preventDefault();
@@ -150,5 +151,6 @@ function keepTicks() {
 
 keepTicks();
 board.listen(send, say);
+layout.listen(send);
 watchReading();
 document.documentElement.dataset.listening = "";

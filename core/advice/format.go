@@ -1,0 +1,167 @@
+package advice
+
+import (
+	"fmt"
+	"strings"
+
+	"chromaqua/core/card"
+	"chromaqua/core/fold"
+	"chromaqua/core/length"
+)
+
+// letFrontFollow lets the front follow from what else is given.
+var letFrontFollow = map[string]string{"ring": card.FrontRing, "w": "", "h": ""}
+
+// wrongEnvelope: the envelope at hand is too small for the card.
+func wrongEnvelope(f Facts) []Watch {
+	e, u := f.Card.Envelope, f.Card.Unit
+	if e == nil {
+		return nil
+	}
+	fit := fold.FitInto(f.Card.Front(), fold.Thickness(f.Card.Stack()), fold.Envelope{Inside: e.Inside})
+	if fit.Good() {
+		return nil
+	}
+	w := Watch{
+		Rule: "wrong-envelope", Severity: Stop,
+		What: fmt.Sprintf("The card of %s does not go into the envelope you have, %s inside.", f.Card.Front().With(u), e.Inside.Near(u)),
+		Why:  fmt.Sprintf("It is %s: each way it needs %s more than itself, with its thickness.", fit.Why(u), fit.Need.Near(u)),
+	}
+	if f.Card.Base.Front != (length.Size{}) {
+		w.Fix = &Fix{"Let the front follow", "size", letFrontFollow}
+	}
+	return []Watch{w}
+}
+
+// Sizes from which post has rules of its own, general figures.
+const (
+	thickForPost = length.Inch / 4
+	rigidAtPost  = 3 * length.Millimetre
+)
+
+// postRules: square, thick and stiff cards often cost more to send.
+func postRules(f Facts) []Watch {
+	front, thick := f.Card.Front(), fold.Thickness(f.Card.Stack())
+	var is []string
+	if front.W == front.H {
+		is = append(is, "square")
+	}
+	switch {
+	case thick >= thickForPost:
+		is = append(is, "thick")
+	case thick >= rigidAtPost:
+		is = append(is, "stiff")
+	}
+	if len(is) == 0 {
+		return nil
+	}
+	return []Watch{{
+		Rule: "post", Severity: Note,
+		What: fmt.Sprintf("A %s card may need other postage.", strings.Join(is, ", ")),
+		Why:  fmt.Sprintf("It is %s and about %s thick. Rules differ by country: ask the local postal service.", front.With(f.Card.Unit), thick.With(length.Millimetres)),
+	}}
+}
+
+// dieDiffers: a die cuts what it cuts, whatever was asked for.
+func dieDiffers(f Facts) (out []Watch) {
+	u := f.Card.Unit
+	for _, r := range f.Layout {
+		if r.Die == (length.Size{}) || r.Die == r.Asked {
+			continue
+		}
+		shows := fmt.Sprintf("%s left, %s right, %s above and %s below", r.Round.Left.Near(u), r.Round.Right.Near(u), r.Round.Top.Near(u), r.Round.Bottom.Near(u))
+		if r.Round.Even() {
+			shows = r.Round.Left.Near(u) + " all round"
+		}
+		w := Watch{
+			Rule: "die-differs", Severity: Note,
+			What: fmt.Sprintf("The nearest die cuts the %s %s, not %s.", r.Name, r.Die.With(u), r.Asked.With(u)),
+			Why:  "Round it then shows " + shows + ".",
+		}
+		if min(r.Round.Left, r.Round.Right, r.Round.Top, r.Round.Bottom) < 0 {
+			w.Severity, w.Why = Mind, "It overhangs what it lies on: round it shows "+shows+"."
+		}
+		out = append(out, w)
+	}
+	return out
+}
+
+// overhangs: what overhangs is trimmed flush once it is mounted.
+func overhangs(f Facts) (out []Watch) {
+	for i, r := range f.Layout {
+		over := f.Layout.Overhang(i)
+		if over == 0 || r.Die != (length.Size{}) {
+			continue
+		}
+		out = append(out, Watch{
+			Rule: "overhangs", Severity: Note,
+			What: fmt.Sprintf("The %s overhangs the %s by up to %s.", r.Name, f.Layout[i-1].Name, over.Near(f.Card.Unit)),
+			Why:  "Mount it first, then turn it over and trim it flush.",
+		})
+	}
+	return out
+}
+
+// frameHoldsNothing: what lies under a frame has to reach under its bars.
+func frameHoldsNothing(f Facts) (out []Watch) {
+	for i, r := range f.Layout {
+		if i == 0 || f.Layout[i-1].Kind != card.OpeningKind || max(r.Round.Left, r.Round.Right, r.Round.Top, r.Round.Bottom) < 0 {
+			continue
+		}
+		out = append(out, Watch{
+			Rule: "frame-holds-nothing", Severity: Mind,
+			What: fmt.Sprintf("The %s does not reach under the frame all round.", r.Name),
+			Why:  fmt.Sprintf("The opening is %s, the %s %s: a gap would show.", f.Layout[i-1].Size.With(f.Card.Unit), r.Name, r.Size.With(f.Card.Unit)),
+			Fix:  &Fix{"Let it reach under", "size", map[string]string{"ring": r.ID, "w": "", "h": "", "show": "follow"}},
+		})
+	}
+	return out
+}
+
+// tapeHold is how much of a tape has to lie on the board to hold.
+const tapeHold = length.Inch / 4
+
+// tapeTooNarrow: tape over a masked border has to hold on the board too.
+func tapeTooNarrow(f Facts) []Watch {
+	p, u := f.Card.Painting, f.Card.Unit
+	need := p.Border + p.Spare + tapeHold
+	if p.Border == 0 || p.Tape >= need {
+		return nil
+	}
+	return []Watch{{
+		Rule: "tape-too-narrow", Severity: Mind,
+		What: fmt.Sprintf("Tape %s wide cannot mask a border of %s and hold.", p.Tape.With(u), p.Border.With(u)),
+		Why:  fmt.Sprintf("It covers border and spare paper, and %s of it has to lie on the board.", tapeHold.With(u)),
+		Fix:  &Fix{"Use tape of " + need.With(u), "painting", map[string]string{"border": p.Border.String(), "spare": p.Spare.String(), "tape": need.String()}},
+	}}
+}
+
+// windowOff: the panel cannot be cut out of paper that is not there.
+func windowOff(f Facts) []Watch {
+	w := f.Card.Window
+	if w == nil {
+		return nil
+	}
+	over := f.Card.Viewfinder().Overhang(w.Size())
+	if over == 0 {
+		return nil
+	}
+	return []Watch{{
+		Rule: "window-off", Severity: Stop,
+		What: fmt.Sprintf("The window reaches %s over the edge of the painted sheet.", over.Near(f.Card.Unit)),
+		Why:  "There is no paper there. Move it, turn it, or make the panel smaller.",
+		Fix:  &Fix{"Put it in the middle", "window-centre", map[string]string{}},
+	}}
+}
+
+// noRoomForWords: makers forget to leave room for the sentiment.
+func noRoomForWords(f Facts) []Watch {
+	if f.Card.Words == (length.Size{}) || f.Board == nil || len(f.Places) > 0 || len(f.Layout.Strips(f.Card.Words)) > 0 {
+		return nil
+	}
+	return []Watch{{
+		Rule: "no-room-for-words", Severity: Mind,
+		What: fmt.Sprintf("There is no clear place of %s for the words.", f.Card.Words.With(f.Card.Unit)),
+		Why:  "Neither on the background of the panel nor beside it. Move the image, make the words smaller, widen a border, or plan a banner over the picture.",
+	}}
+}

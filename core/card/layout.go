@@ -1,0 +1,587 @@
+package card
+
+import (
+	"cmp"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+
+	"chromaqua/core/fold"
+	"chromaqua/core/length"
+	"chromaqua/core/nest"
+	"chromaqua/core/shelf"
+	"chromaqua/core/viewfinder"
+)
+
+// Margins where nothing else is given: what makers usually take.
+const (
+	UsualReveal = length.Inch / 8
+	UsualBorder = length.Inch / 4  // of the panel round what is stamped on it
+	UsualBar    = length.Inch / 2  // of a frame
+	UsualTuck   = -length.Inch / 8 // by which a panel reaches under its frame, all round
+)
+
+// Ids of rings that there is one of; "layer-0" and "opening-0" are the others.
+const (
+	FrontRing = "front"
+	PanelRing = "panel"
+	StampRing = "stamp"
+)
+
+// Ring is one of the card's sizes, worked out.
+type Ring struct {
+	ID    string // "front", "layer-0", "opening-0", "panel", "stamp"
+	Kind  RingKind
+	Layer int    // index of the layer of a mat, frame or opening; else -1
+	Name  string // in words
+	nest.Found
+	GivenW, GivenH bool
+	From           string      // in words, what a size that is not given follows from
+	Die            length.Size // that cuts it; zero without
+	Asked          length.Size // what it would measure without its die
+	Round          Sides       // what shows round it of the ring it lies in
+}
+
+// RingKind is what a ring is.
+type RingKind string
+
+// The kinds of rings.
+const (
+	FrontKind   RingKind = "front"
+	MatKind     RingKind = RingKind(Mat)
+	FrameKind   RingKind = RingKind(Frame)
+	OpeningKind RingKind = "opening" // of a frame
+	PanelKind   RingKind = "panel"
+	StampKind   RingKind = "stamp"
+)
+
+// Sides is what shows on the four sides of a ring, and which of them are given.
+type Sides struct {
+	nest.Sides
+	Given nest.Margin
+}
+
+// Layout is the card from its front in.
+type Layout []Ring
+
+// Of returns the ring with that id, nil when there is none.
+func (l Layout) Of(id string) *Ring {
+	for i := range l {
+		if l[i].ID == id {
+			return &l[i]
+		}
+	}
+	return nil
+}
+
+// Strip is a part of the front, from its top left corner, that shows of one
+// layer beside the next.
+type Strip struct {
+	On   string // the layer's name
+	X, Y length.Length
+	Size length.Size
+}
+
+// Strips returns what shows of front, mats and frames beside what lies on them,
+// as far as it holds words of a size; the roomiest first.
+func (l Layout) Strips(words length.Size) (out []Strip) {
+	var x, y length.Length
+	for i, r := range l[:len(l)-1] {
+		in := l[i+1].Size
+		m := r.Margin
+		if r.Kind != PanelKind && r.Kind != OpeningKind {
+			for _, s := range []Strip{
+				{X: x, Y: y, Size: length.Size{W: r.Size.W, H: m.Top}},
+				{X: x, Y: y + m.Top + in.H, Size: length.Size{W: r.Size.W, H: m.Bottom}},
+				{X: x, Y: y, Size: length.Size{W: m.Left, H: r.Size.H}},
+				{X: x + m.Left + in.W, Y: y, Size: length.Size{W: m.Right, H: r.Size.H}},
+			} {
+				if s.On = r.Name; s.Size.W >= words.W && s.Size.H >= words.H {
+					out = append(out, s)
+				}
+			}
+		}
+		x, y = x+m.Left, y+m.Top
+	}
+	slices.SortStableFunc(out, func(a, b Strip) int {
+		return cmp.Compare(min(b.Size.W.MM()/words.W.MM(), b.Size.H.MM()/words.H.MM()), min(a.Size.W.MM()/words.W.MM(), a.Size.H.MM()/words.H.MM()))
+	})
+	return out
+}
+
+// Overhang is how far ring i reaches at most over what it lies on, to be trimmed
+// flush; what a frame covers and what is stamped does not count.
+func (l Layout) Overhang(i int) length.Length {
+	if i == 0 || l[i].Kind == StampKind || l[i-1].Kind == OpeningKind {
+		return 0
+	}
+	m := l[i].Round
+	return max(0, -min(m.Left, m.Right, m.Top, m.Bottom))
+}
+
+// Front returns the size of the card's front; zero when it cannot be worked
+// out, which [Card.Check] reports.
+func (c *Card) Front() length.Size { return c.sizeOf(FrontRing) }
+
+// Blank returns the piece the base is cut to.
+func (c *Card) Blank() fold.Blank {
+	b := fold.BlankFor(c.Front(), c.Base.Fold)
+	if c.Base.Inside {
+		return b.InsideUp()
+	}
+	return b
+}
+
+// PanelSize returns the size the painted panel is cut to.
+func (c *Card) PanelSize() length.Size { return c.sizeOf(PanelRing) }
+
+// LayerSize returns the outer size of a mat or frame.
+func (c *Card) LayerSize(i int) length.Size { return c.sizeOf(layerRing(i)) }
+
+// SheetSize returns the size of the sheet the panel is painted on.
+func (c *Card) SheetSize() length.Size {
+	p := c.PanelSize()
+	return length.Size{W: p.W + 2*c.Painting.Spare, H: p.H + 2*c.Painting.Spare}
+}
+
+// Viewfinder returns the window over the painted sheet, which must be there.
+func (c *Card) Viewfinder() viewfinder.Window {
+	return viewfinder.Window{Size: c.PanelSize(), X: c.Window.X, Y: c.Window.Y, Turn: c.Window.Turn}
+}
+
+// InsertSize returns the size of the leaf for the inside.
+func (c *Card) InsertSize() length.Size {
+	f := c.Front()
+	if c.Insert == nil {
+		return length.Size{}
+	}
+	return length.Size{W: f.W - 2*c.Insert.Margin, H: f.H - 2*c.Insert.Margin}
+}
+
+func (c *Card) sizeOf(id string) length.Size {
+	l, err := c.Layout()
+	if r := l.Of(id); err == nil && r != nil {
+		return r.Size
+	}
+	return length.Size{}
+}
+
+func layerRing(i int) string   { return fmt.Sprintf("layer-%d", i) }
+func openingRing(i int) string { return fmt.Sprintf("opening-%d", i) }
+
+// LayerName says in words which layer it is: "mat", or "mat 2" of several.
+func (c *Card) LayerName(i int) string {
+	n, all := 0, 0
+	for k, l := range c.Layers {
+		if l.Kind == c.Layers[i].Kind {
+			all++
+			if k <= i {
+				n++
+			}
+		}
+	}
+	if all == 1 {
+		return string(c.Layers[i].Kind)
+	}
+	return fmt.Sprintf("%s %d", c.Layers[i].Kind, n)
+}
+
+// sized is where the card keeps what is given of a ring.
+type sized struct {
+	id     string
+	kind   RingKind
+	layer  int
+	name   string
+	size   *length.Size
+	round  *nest.Margin // its margin within the ring it lies in; nil for the front
+	usual  length.Length
+	yields bool
+	die    *DieSet
+}
+
+// sizes lists the rings with where they are kept, from the outside in.
+func (c *Card) sizes() []sized {
+	out := []sized{{id: FrontRing, kind: FrontKind, layer: -1, name: "front", size: &c.Base.Front}}
+	usual := UsualReveal
+	for i := range c.Layers {
+		l := &c.Layers[i]
+		out = append(out, sized{layerRing(i), RingKind(l.Kind), i, c.LayerName(i), &l.Size, &l.Margin, usual, false, l.Die})
+		usual = UsualReveal
+		if l.Kind == Frame {
+			out = append(out, sized{openingRing(i), OpeningKind, i, c.LayerName(i) + "'s opening", &l.Opening, &l.Bar, UsualBar, false, nil})
+			usual = UsualTuck
+		}
+	}
+	out = append(out, sized{PanelRing, PanelKind, -1, "panel", &c.Panel.Size, &c.Panel.Margin, usual, false, c.Panel.Die})
+	if c.Stamp != nil {
+		out = append(out, sized{StampRing, StampKind, -1, "stamp", &c.Stamp.Size, &c.Stamp.Border, UsualBorder, true, nil})
+	}
+	return out
+}
+
+// Layout works out the card's sizes from those that are given. A front that is
+// not given follows from the envelope at hand, unless what lies on it would not
+// go into that. The error words what fights, in the maker's unit.
+func (c *Card) Layout() (Layout, error) {
+	if l, err := c.layout(true); err == nil {
+		return l, nil
+	}
+	return c.layout(false)
+}
+
+func (c *Card) layout(envelope bool) (Layout, error) {
+	kept := c.sizes()
+	rings := make([]nest.Ring, len(kept))
+	for i, k := range kept {
+		rings[i].Name, rings[i].Size = k.name, *k.size
+		if i > 0 {
+			rings[i-1].Margin, rings[i-1].Usual, rings[i-1].Yields = *k.round, k.usual, k.yields
+		}
+	}
+	byEnvelope := envelope && c.fromEnvelope(&rings[0])
+	byImage := c.Stamp != nil && c.Line != nil && c.Stamp.Size == length.Size{}
+	if byImage {
+		rings[len(rings)-1].Size = c.Line.Size()
+	}
+	found, asked, err := solveDies(rings, kept)
+	if err != nil {
+		var fight *nest.Fight
+		if errors.As(err, &fight) {
+			return nil, errors.New(fight.With(c.Unit))
+		}
+		return nil, err
+	}
+	out := make(Layout, len(found))
+	for i, f := range found {
+		r := &out[i]
+		*r = Ring{ID: kept[i].id, Kind: kept[i].kind, Layer: kept[i].layer, Name: kept[i].name, Found: f, GivenW: kept[i].size.W != 0, GivenH: kept[i].size.H != 0}
+		if i > 0 {
+			r.Round = Sides{found[i-1].Margin, *kept[i].round}
+		}
+		if kept[i].die != nil {
+			r.Die, r.Asked = rings[i].Size, asked[i]
+		}
+		switch {
+		case i == 0 && byEnvelope:
+			r.From = "the envelope"
+		case r.Kind == StampKind && byImage:
+			r.From = "the line image"
+		case kept[i].die != nil:
+			r.From = "its die"
+		default:
+			r.From = from(rings, byEnvelope, f)
+		}
+	}
+	return out, nil
+}
+
+// from words what a ring follows from; "" when it is given both ways.
+func from(rings []nest.Ring, byEnvelope bool, f nest.Found) string {
+	words := func(by []int) string {
+		var names []string
+		for _, i := range by {
+			name := "the " + rings[i].Name
+			if i == 0 && byEnvelope {
+				name = "the envelope"
+			}
+			names = append(names, name)
+		}
+		return strings.Join(names, " and ")
+	}
+	w, h := words(f.WFrom), words(f.HFrom)
+	switch {
+	case w == h:
+		return w
+	case w == "":
+		return h + ", its height"
+	case h == "":
+		return w + ", its width"
+	}
+	return w + ", its height " + h
+}
+
+// closeTo is how much smaller than it might be a standard front may be to be
+// taken for an envelope.
+const closeTo = length.Inch / 4
+
+// fromEnvelope gives the front the size that goes into the envelope at hand,
+// when the front is not given, and says whether it did: a standard one that
+// comes close, else the largest.
+func (c *Card) fromEnvelope(front *nest.Ring) bool {
+	if c.Envelope == nil || front.Size.W != 0 || front.Size.H != 0 {
+		return false
+	}
+	long, short := max(c.Envelope.Inside.W, c.Envelope.Inside.H), min(c.Envelope.Inside.W, c.Envelope.Inside.H)
+	mark, need := c.Unit.Mark(), fold.Clearance+fold.Thickness(c.Stack())
+	room := func(l length.Length) length.Length { return max(mark, (l-need)/mark*mark) }
+	front.Size = length.Size{W: room(short), H: room(long)}
+	for _, f := range fold.Formats() {
+		w, h := front.Size.W-f.Front.W, front.Size.H-f.Front.H
+		if w >= 0 && h >= 0 && w < closeTo && h < closeTo {
+			front.Size = f.Front
+			break
+		}
+	}
+	if c.liesAcross() {
+		front.Size = front.Size.Turned()
+	}
+	return true
+}
+
+// liesAcross tells how a front lies that only its envelope gives: as the panel
+// or the stamp does, else as the maker says.
+func (c *Card) liesAcross() bool {
+	for _, s := range []length.Size{c.Panel.Size, c.stampSize()} {
+		if s.W != 0 && s.H != 0 && s.W != s.H {
+			return s.W > s.H
+		}
+	}
+	return c.Base.Across
+}
+
+func (c *Card) stampSize() length.Size {
+	if c.Stamp == nil {
+		return length.Size{}
+	}
+	return c.Stamp.Size
+}
+
+// solveDies solves the rings with the nearest die for each that is cut by one,
+// from the outside in. A die cuts its size whatever margin was asked for, so
+// margins round and within it give way where they must. asked holds what the
+// rings would measure without their dies.
+func solveDies(rings []nest.Ring, kept []sized) (found []nest.Found, asked []length.Size, err error) {
+	asked = make([]length.Size, len(rings))
+	for i, k := range kept {
+		if k.die == nil {
+			continue
+		}
+		if found, err = nest.Solve(rings); err != nil {
+			return nil, nil, err
+		}
+		asked[i] = found[i].Size
+		within := length.Size{W: length.Max, H: length.Max}
+		if i > 0 {
+			within = found[i-1].Size
+		}
+		rings[i].Size = k.die.Nearest(asked[i], within)
+		if _, err = nest.Solve(rings); err != nil && i > 0 {
+			rings[i-1].Margin = nest.Margin{}
+		}
+		if _, err = nest.Solve(rings); err != nil {
+			rings[i].Margin = nest.Margin{}
+		}
+		if _, err = nest.Solve(rings); err != nil && i > 0 {
+			rings[i-1].Margin = centred(within, rings[i].Size)
+		}
+	}
+	found, err = nest.Solve(rings)
+	return found, asked, err
+}
+
+// centred is the margin of outer round inner in its middle; negative where inner
+// overhangs.
+func centred(outer, inner length.Size) nest.Margin {
+	w, h := outer.W-inner.W, outer.H-inner.H
+	left, top := w/2, h/2
+	right, bottom := w-left, h-top
+	return nest.Margin{Left: &left, Right: &right, Top: &top, Bottom: &bottom}
+}
+
+// Nearest returns the die that comes nearest to a size, either way round. Dies
+// that stay within a limit are preferred.
+func (d *DieSet) Nearest(size, within length.Size) length.Size {
+	off := func(s length.Size) length.Length {
+		o := max(s.W-size.W, size.W-s.W) + max(s.H-size.H, size.H-s.H)
+		if s.W > within.W || s.H > within.H {
+			o += 2 * length.Max
+		}
+		return o
+	}
+	best := d.Sizes[0]
+	for _, s := range d.Sizes {
+		for _, way := range []length.Size{s, s.Turned()} {
+			if off(way) < off(best) {
+				best = way
+			}
+		}
+	}
+	return best
+}
+
+// Check reports what is wrong with a die set.
+func (d *DieSet) Check() error {
+	if err := CheckName("die set", d.Name); err != nil {
+		return err
+	}
+	if !slices.Contains(Edges(), d.Edge) {
+		return fmt.Errorf("%q is no edge of a die; use plain, deckle or scallop", string(d.Edge))
+	}
+	if len(d.Sizes) < 1 || len(d.Sizes) > MaxDies {
+		return fmt.Errorf("a die set has 1 to %d sizes", MaxDies)
+	}
+	for _, s := range d.Sizes {
+		if s.W <= 0 || s.H <= 0 || max(s.W, s.H) > length.Max {
+			return fmt.Errorf("die set %q: a die cuts something, and at most 2 m", d.Name)
+		}
+	}
+	return nil
+}
+
+// Stack lists the layers of the finished card, bottom first, as thick as its
+// papers generally are. Frames lie on what they show.
+func (c *Card) Stack() []fold.Layer {
+	thick := func(id string) length.Length {
+		p, err := shelf.PaperByID(id)
+		if err != nil {
+			p = shelf.Papers()[0]
+		}
+		return p.Thickness
+	}
+	n := c.Base.Fold.Layers()
+	stack := []fold.Layer{{Name: fmt.Sprintf("base, %d ×", n), Thickness: thick(c.Base.Paper) * length.Length(n)}}
+	put := func(name, paper string, foam bool) {
+		if foam {
+			stack = append(stack, fold.Layer{Name: "foam", Thickness: shelf.FoamThickness})
+		} else {
+			stack = append(stack, fold.Layer{Name: "tape", Thickness: shelf.TapeThickness})
+		}
+		stack = append(stack, fold.Layer{Name: name, Thickness: thick(paper)})
+	}
+	if c.Insert != nil {
+		put("insert", c.Insert.Paper, false)
+	}
+	for i, l := range c.Layers {
+		if l.Kind == Mat {
+			put(c.LayerName(i), l.Paper, l.Foam)
+		}
+	}
+	put("panel", c.Paper, c.Panel.Foam)
+	for i, l := range slices.Backward(c.Layers) {
+		if l.Kind == Frame {
+			put(c.LayerName(i), l.Paper, l.Foam)
+		}
+	}
+	if c.Extra > 0 {
+		stack = append(stack, fold.Layer{Name: "embellishments", Thickness: c.Extra})
+	}
+	return stack
+}
+
+func (c *Card) checkFormat() error {
+	if err := c.Base.Fold.Check(); err != nil {
+		return err
+	}
+	if id := c.Base.Format; id != "" && id != Free {
+		if _, err := fold.FormatByID(id); err != nil {
+			return err
+		}
+	}
+	if e := c.Envelope; e != nil {
+		if _, err := fold.EnvelopeByID(e.ID); e.ID != Free && err != nil {
+			return err
+		}
+		if min(e.Inside.W, e.Inside.H) < MinPanel || max(e.Inside.W, e.Inside.H) > length.Max {
+			return fmt.Errorf("an envelope of %s inside is outside %s to 2 m", e.Inside.With(c.Unit), MinPanel.With(c.Unit))
+		}
+	}
+	papers := []string{c.Paper, c.Base.Paper}
+	colours := []string{c.Base.Colour}
+	if c.Insert != nil {
+		papers, colours = append(papers, c.Insert.Paper), append(colours, c.Insert.Colour)
+	}
+	for _, l := range c.Layers {
+		papers, colours = append(papers, l.Paper), append(colours, l.Colour)
+		if l.Kind != Mat && l.Kind != Frame {
+			return fmt.Errorf("%q is no layer; use mat or frame", string(l.Kind))
+		}
+	}
+	for _, id := range papers {
+		if _, err := shelf.PaperByID(id); err != nil {
+			return err
+		}
+	}
+	for _, name := range colours {
+		if name == "" {
+			continue
+		}
+		if err := CheckName("colour", name); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// checkLayout reports sizes that cannot be, or that fight.
+func (c *Card) checkLayout() error {
+	if len(c.Layers) > MaxLayers {
+		return fmt.Errorf("%d layers are more than %d; take one off first", len(c.Layers), MaxLayers)
+	}
+	if c.Extra < 0 || c.Extra > MaxExtra {
+		return fmt.Errorf("embellishments stand up to %s high, not %s", MaxExtra.With(c.Unit), c.Extra.With(c.Unit))
+	}
+	for _, s := range c.sizes() {
+		if s.size.W < 0 || s.size.H < 0 || max(s.size.W, s.size.H) > length.Max {
+			return fmt.Errorf("the %s cannot measure %s", s.name, s.size.With(c.Unit))
+		}
+		if s.die != nil {
+			if err := s.die.Check(); err != nil {
+				return err
+			}
+		}
+		if s.round == nil {
+			continue
+		}
+		for _, l := range []*length.Length{s.round.Left, s.round.Right, s.round.Top, s.round.Bottom} {
+			if l != nil && max(*l, -*l) > length.Max {
+				return fmt.Errorf("a margin of %s round the %s cannot be", l.With(c.Unit), s.name)
+			}
+		}
+	}
+	layout, err := c.Layout()
+	if err != nil {
+		return err
+	}
+	for _, r := range layout {
+		least := MinPanel
+		if r.Kind != FrontKind && r.Kind != PanelKind {
+			least = length.Millimetre
+		}
+		if r.Size.W < least || r.Size.H < least || max(r.Size.W, r.Size.H) > length.Max {
+			return fmt.Errorf("the %s would measure %s, outside %s to 2 m: what is given round it leaves nothing else", r.Name, r.Size.With(c.Unit), least.With(c.Unit))
+		}
+	}
+	if s := c.InsertSize(); c.Insert != nil && (c.Insert.Margin < 0 || s.W < MinPanel || s.H < MinPanel) {
+		return fmt.Errorf("an insert %s smaller all round would measure %s; make the margin narrower", c.Insert.Margin.With(c.Unit), s.With(c.Unit))
+	}
+	return nil
+}
+
+// MaxExtra is the most that embellishments may stand up.
+const MaxExtra = 2 * length.Inch
+
+// checkPainting reports tape and windows that cannot be.
+func (c *Card) checkPainting() error {
+	p, panel := c.Painting, c.PanelSize()
+	if p.Border < 0 || p.Tape < 0 || p.Spare < 0 || max(p.Tape, p.Spare) > length.Max/4 {
+		return errors.New("border, tape and spare paper are widths: nothing or more, and at most half a metre")
+	}
+	if 2*p.Border >= min(panel.W, panel.H) {
+		return fmt.Errorf("a masked border of %s leaves nothing to paint of a panel of %s; make it narrower", p.Border.With(c.Unit), panel.With(c.Unit))
+	}
+	w := c.Window
+	if w == nil {
+		return nil
+	}
+	if err := w.check(c.Unit); err != nil {
+		return err
+	}
+	if !(w.Turn >= -180 && w.Turn <= 180) {
+		return errors.New("the window turns by -180 to 180 degrees")
+	}
+	if max(w.X, -w.X, w.Y, -w.Y) > length.Max {
+		return errors.New("the window lies more than 2 m off the sheet")
+	}
+	return nil
+}
