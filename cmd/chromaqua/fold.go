@@ -19,7 +19,7 @@ func foldCommand() *cobra.Command {
 		Long: `Reads one JSON object from a file or standard input (-) and prints what follows
 from it. Lengths are text with a unit ("4 1/4 in", "108 mm").
 
-  {"front": {"w": "4 1/4 in", "h": "5 1/2 in"}, "fold": "side",
+  {"front": {"w": "4 1/4 in", "h": "5 1/2 in"}, "fold": "side", "inside_up": false,
    "thickness": "1.2 mm", "clearance": "1/8 in", "strip": "11 in", "unit": "in"}
 
 prints the blank with faces, scores and grain, the standard envelopes it goes
@@ -45,6 +45,7 @@ type foldRequest struct {
 	Format    string         `json:"format"`
 	Front     length.Size    `json:"front"`
 	Fold      fold.Side      `json:"fold"`
+	InsideUp  bool           `json:"inside_up"`
 	Thickness length.Length  `json:"thickness"`
 	Clearance *length.Length `json:"clearance"`
 	Strip     length.Length  `json:"strip"`
@@ -95,8 +96,15 @@ type pouchDoc struct {
 	Slant   float64       `json:"slant_degrees,omitempty"`
 	Outline []fold.Point  `json:"outline,omitempty"`
 	Creases []fold.Crease `json:"creases,omitempty"`
+	Liner   []fold.Point  `json:"lining,omitempty"`
+	Band    *bandDoc      `json:"address_band,omitempty"`
 	Steps   []string      `json:"steps,omitempty"`
 	Why     string        `json:"impossible,omitempty"`
+}
+
+type bandDoc struct {
+	Size  length.Size      `json:"size"`
+	Folds [2]length.Length `json:"folds"`
 }
 
 func (q *foldRequest) fold() (*foldAnswer, error) {
@@ -124,6 +132,9 @@ func (q *foldRequest) fold() (*foldAnswer, error) {
 		clearance = *q.Clearance
 	}
 	blank := fold.BlankFor(q.Front, q.Fold)
+	if q.InsideUp {
+		blank = blank.InsideUp()
+	}
 	a := &foldAnswer{Blank: blankDoc{Size: blank.Size, Grain: blank.Grain, Scores: []scoreDoc{}}, Fits: []fitDoc{}, Misses: []fitDoc{}}
 	for _, f := range blank.Faces {
 		a.Blank.Faces = append(a.Blank.Faces, faceDoc(f))
@@ -148,5 +159,5 @@ func (q *foldRequest) pouch(p *fold.Pouch, err error) *pouchDoc {
 	if err != nil {
 		return &pouchDoc{Why: err.Error()}
 	}
-	return &pouchDoc{p.Paper, p.Inside, p.Slant, p.Outline, p.Creases, p.Steps(q.Unit), ""}
+	return &pouchDoc{p.Paper, p.Inside, p.Slant, p.Outline, p.Creases, p.Liner, &bandDoc{p.Band.Size, p.Band.Folds}, append(p.Steps(q.Unit), p.Extras(q.Unit)...), ""}
 }

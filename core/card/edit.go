@@ -146,7 +146,7 @@ func (c *Card) Drag(id string, side nest.Side, by length.Length) error {
 		return layout[k].GivenH
 	}
 	outside := slices.ContainsFunc(layout[:i], func(o Ring) bool { return across && o.GivenW || !across && o.GivenH }) ||
-		i > 0 && c.Envelope != nil && c.Base.Front == length.Size{}
+		i > 0 && layout[0].From == theEnvelope
 	c.recentre(func() {
 		size := *r.size
 		switch {

@@ -264,7 +264,7 @@ func (c *Card) layout(envelope bool) (Layout, error) {
 		}
 		switch {
 		case i == 0 && byEnvelope:
-			r.From = "the envelope"
+			r.From = theEnvelope
 		case r.Kind == StampKind && byImage:
 			r.From = "the line image"
 		case kept[i].die != nil:
@@ -283,7 +283,7 @@ func from(rings []nest.Ring, byEnvelope bool, f nest.Found) string {
 		for _, i := range by {
 			name := "the " + rings[i].Name
 			if i == 0 && byEnvelope {
-				name = "the envelope"
+				name = theEnvelope
 			}
 			names = append(names, name)
 		}
@@ -300,6 +300,8 @@ func from(rings []nest.Ring, byEnvelope bool, f nest.Found) string {
 	}
 	return w + ", its height " + h
 }
+
+const theEnvelope = "the envelope"
 
 // closeTo is how much smaller than it might be a standard front may be to be
 // taken for an envelope.

@@ -18,13 +18,60 @@ type Pouch struct {
 	Creases []Crease    // in the order they are folded, all towards you
 	Slant   float64     // of the paper's edges to the envelope's, degrees
 
+	Liner []Point // shape of its lining: the inside that is seen, less a margin
+	Band  Band
+
 	cut   string   // the first step, with a place for the paper's size
 	steps []string // the others
+}
+
+// Band is a strip folded round the closed envelope, for the address.
+type Band struct {
+	Size  length.Size
+	Folds [2]length.Length // from its left end; the front lies between
 }
 
 // Steps says in words how it is made, with lengths in unit u.
 func (p *Pouch) Steps(u length.Unit) []string {
 	return append([]string{fmt.Sprintf(p.cut, p.Paper.With(u))}, p.steps...)
+}
+
+// Extras says in words how the lining and the band are made.
+func (p *Pouch) Extras(u length.Unit) []string {
+	x0, y0, x1, y1 := Bounds(p.Liner)
+	size := length.Size{W: length.FromMM(x1 - x0), H: length.FromMM(y1 - y0)}
+	return []string{
+		fmt.Sprintf("Lining: cut it %s as drawn, slide it in before the card, and glue it along the upper flap only.", size.Near(u)),
+		fmt.Sprintf("Address band: cut a strip of %s, score it at %s and %s, fold it round the closed envelope and glue its ends together on the back.", p.Band.Size.With(u), p.Band.Folds[0].With(u), p.Band.Folds[1].With(u)),
+	}
+}
+
+// A Shape is one piece of paper as it is cut and scored, mm.
+type Shape struct {
+	Name    string
+	Outline []Point
+	Creases []Crease
+}
+
+// Shapes lists what is cut: the envelope, its lining, its band.
+func (p *Pouch) Shapes() []Shape {
+	w, h := p.Band.Size.W.MM(), p.Band.Size.H.MM()
+	band := Shape{Name: "address band", Outline: []Point{{0, 0}, {w, 0}, {w, h}, {0, h}}}
+	for _, at := range p.Band.Folds {
+		band.Creases = append(band.Creases, Crease{Point{at.MM(), 0}, Point{at.MM(), h}})
+	}
+	return []Shape{{"envelope", p.Outline, p.Creases}, {Name: "lining", Outline: p.Liner}, band}
+}
+
+// Bounds is where an outline lies.
+func Bounds(outline []Point) (x0, y0, x1, y1 float64) {
+	for i, p := range outline {
+		if i == 0 {
+			x0, y0, x1, y1 = p.X, p.Y, p.X, p.Y
+		}
+		x0, y0, x1, y1 = min(x0, p.X), min(y0, p.Y), max(x1, p.X), max(y1, p.Y)
+	}
+	return x0, y0, x1, y1
 }
 
 // Point is a place, mm.
@@ -44,6 +91,10 @@ const (
 	squareMargin = 3 * length.Millimetre  // of paper outside the front's corners
 	glueOverlap  = 15 * length.Millimetre // of the lower and the upper flap
 	stripFlap    = length.Inch            // at either end of a strip's pocket
+	linerMargin  = 3 * length.Millimetre  // of the lining, where the flap is glued
+	linerPlay    = length.Millimetre      // so that it slides in
+	leastBand    = 3 * length.Inch / 2
+	bandPlay     = 2 * length.Millimetre // round the envelope's own thickness
 	maxClearance = 2 * length.Inch
 	maxSlant     = 45.0 // degrees; a strip folded steeper will not lie flat
 )
@@ -94,6 +145,18 @@ func FromSquare(card length.Size, clearance length.Length, u length.Unit) (*Pouc
 		{Point{-w, -h}, Point{-w, h}}, {Point{w, -h}, Point{w, h}},
 		{Point{-w, h}, Point{w, h}}, {Point{-w, -h}, Point{w, -h}},
 	}
+	// The lining keeps off the flap's slanting edges, where it is glued.
+	edge, tip := reach-linerMargin.MM()*math.Sqrt2, tipY-linerMargin.MM()
+	inner, foot := w-linerPlay.MM(), h-linerPlay.MM()
+	shoulder := min(edge-inner, tip)
+	p.Liner = []Point{{-inner, foot}, {-inner, -shoulder}}
+	if half := min(inner, edge-tip); half > 0 {
+		p.Liner = append(p.Liner, Point{-half, -tip}, Point{half, -tip})
+	} else {
+		p.Liner = append(p.Liner, Point{0, -edge})
+	}
+	p.Liner = append(p.Liner, Point{inner, -shoulder}, Point{inner, foot})
+	p.Band = bandRound(in, u)
 	p.cut = "Cut a square, %s, and lay it as a diamond."
 	p.steps = []string{
 		"Cut the four notches out at the corners of the front, and the tips where the outline cuts them.",
@@ -152,6 +215,9 @@ func FromStrip(card length.Size, clearance, strip length.Length, u length.Unit) 
 	for _, x := range []float64{-d / 2, d / 2} {
 		p.Creases = append(p.Creases, across(p.Outline, x))
 	}
+	side, foot, top := d/2-linerPlay.MM(), in.H.MM()/2-linerPlay.MM(), in.H.MM()/2+stripFlap.MM()-linerMargin.MM()
+	p.Liner = []Point{{-side, foot}, {-side, -top}, {side, -top}, {side, foot}}
+	p.Band = bandRound(in, u)
 	p.cut = "Cut a strip of %s."
 	p.steps = []string{
 		fmt.Sprintf("Score the two parallel lines, slanted by %.1f° to its long edges.", slant),
@@ -161,6 +227,19 @@ func FromStrip(card length.Size, clearance, strip length.Length, u length.Unit) 
 		"Put the card in, fold the upper end over and seal it.",
 	}
 	return p, nil
+}
+
+// bandRound is the address band of an envelope: a third as high, round its long
+// way.
+func bandRound(in length.Size, u length.Unit) Band {
+	front := roundedUp((in.W + bandPlay).MM(), u)
+	back := roundedUp(front.MM()/2, u)
+	overlap := roundedUp(glueOverlap.MM(), u)
+	high := min(in.H, max(leastBand, roundedUp(in.H.MM()/3, u)))
+	return Band{
+		Size:  length.Size{W: overlap + back + front + back, H: high},
+		Folds: [2]length.Length{overlap + back, overlap + back + front},
+	}
 }
 
 // roundedUp is a length in millimetres as a trimmer is set: the next sixteenth

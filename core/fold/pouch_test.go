@@ -155,3 +155,31 @@ func TestPouchesThatCannotBe(t *testing.T) {
 		assert.ErrorContains(t, err, why)
 	}
 }
+
+// The lining stays within the inside that is seen, off the glued edges; the band
+// goes once round.
+func TestLiningAndBand(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		card := drawnCard(t)
+		p, err := fold.FromSquare(card, length.Inch/8, length.Inches)
+		require.NoError(t, err)
+		reach := p.Paper.W.MM() / math.Sqrt2
+		for _, q := range p.Liner {
+			require.Less(t, math.Abs(q.X), p.Inside.W.MM()/2, "it slides in")
+			require.Less(t, q.Y, p.Inside.H.MM()/2)
+			require.True(t, q.Y > 0 || (math.Abs(q.X)+math.Abs(q.Y)-reach)/math.Sqrt2 <= -2.99, "3 mm off the slanting edge")
+		}
+		require.True(t, inside(p.Liner, fold.Point{X: 0, Y: -p.Inside.H.MM()/2 - 1}), "it lines the flap")
+		back := p.Band.Size.W - (p.Band.Folds[1] - p.Band.Folds[0])
+		require.Greater(t, p.Band.Folds[1]-p.Band.Folds[0], p.Inside.W)
+		require.Greater(t, back, p.Inside.W+length.Inch/2, "its ends overlap")
+		require.LessOrEqual(t, p.Band.Size.H, p.Inside.H)
+		require.Len(t, p.Shapes(), 3)
+		require.Len(t, p.Extras(length.Inches), 2)
+		if strip, err := fold.FromStrip(card, length.Inch/8, 0, length.Inches); err == nil {
+			for _, q := range strip.Liner {
+				require.True(t, inside(strip.Outline, q), "the lining is no larger than the sleeve")
+			}
+		}
+	})
+}

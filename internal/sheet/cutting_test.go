@@ -90,13 +90,16 @@ func TestEnvelopeTemplates(t *testing.T) {
 	var svg, pdf bytes.Buffer
 	require.NoError(t, e.WriteSVG(&svg))
 	wellFormed(t, svg.String())
-	assert.Equal(t, 4, strings.Count(svg.String(), `<path id="score-`))
+	assert.Equal(t, 4, strings.Count(svg.String(), `<path id="envelope-score-`))
+	assert.Equal(t, 2, strings.Count(svg.String(), `<path id="address-band-score-`))
+	assert.Contains(t, svg.String(), `<g id="lining"`)
 	require.NoError(t, e.WritePDF(&pdf))
 	tool(t, "pdftotext")
 	text, err := exec.Command("pdftotext", "-layout", kept(t, pdf.Bytes()), "-").Output()
 	require.NoError(t, err)
 	assert.Contains(t, string(text), "Cut a square, 7 1/4 × 7 1/4 in")
-	assert.Contains(t, string(text), "2 in long")
+	assert.Equal(t, 3, strings.Count(string(text), "2 in long"), "every page can be checked")
+	assert.Contains(t, string(text), "Address band: cut a strip of")
 }
 
 // A writer that fails is reported, not passed over.

@@ -38,11 +38,17 @@ func pouchClearance(c *card.Card) length.Length {
 type pouchView struct {
 	ID, Name string
 	*fold.Pouch
-	View    box
-	Outline string
-	Front   box
-	Size    float64 // of text
-	Why     string  // why there is none
+	Shapes []shapeView
+	Why    string // why there is none
+}
+
+// shapeView is a piece of it.
+type shapeView struct {
+	fold.Shape
+	View   box
+	Points string
+	Front  *box    // of the envelope
+	Size   float64 // of text
 }
 
 func pouchesOf(c *card.Card) (out []pouchView) {
@@ -55,21 +61,26 @@ func pouchesOf(c *card.Card) (out []pouchView) {
 			continue
 		}
 		v.Pouch = p
-		var path strings.Builder
-		for i, q := range p.Outline {
+		for i, shape := range p.Shapes() {
+			v.Shapes = append(v.Shapes, shapeOf(shape))
 			if i == 0 {
-				v.View = box{q.X, q.Y, q.X, q.Y}
+				v.Shapes[0].Front = &box{-p.Inside.W.MM() / 2, -p.Inside.H.MM() / 2, p.Inside.W.MM(), p.Inside.H.MM()}
 			}
-			v.View = box{min(v.View.X, q.X), min(v.View.Y, q.Y), max(v.View.W, q.X), max(v.View.H, q.Y)}
-			fmt.Fprintf(&path, "%.2f,%.2f ", q.X, q.Y)
 		}
-		v.View = box{v.View.X - 2, v.View.Y - 2, v.View.W - v.View.X + 4, v.View.H - v.View.Y + 4}
-		v.Outline = path.String()
-		v.Front = box{-p.Inside.W.MM() / 2, -p.Inside.H.MM() / 2, p.Inside.W.MM(), p.Inside.H.MM()}
-		v.Size = max(v.View.W, v.View.H) * 0.06
 		out = append(out, v)
 	}
 	return out
+}
+
+func shapeOf(s fold.Shape) shapeView {
+	x0, y0, x1, y1 := fold.Bounds(s.Outline)
+	v := shapeView{Shape: s, View: box{x0 - 2, y0 - 2, x1 - x0 + 4, y1 - y0 + 4}}
+	var points strings.Builder
+	for _, q := range s.Outline {
+		fmt.Fprintf(&points, "%.2f,%.2f ", q.X, q.Y)
+	}
+	v.Points, v.Size = points.String(), max(v.View.W, v.View.H)*0.06
+	return v
 }
 
 // envelopeTemplate sends the template of an envelope made to measure.

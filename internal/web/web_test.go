@@ -521,7 +521,7 @@ func TestEnvelopesMadeToMeasure(t *testing.T) {
 	body := st.get("/cards/1/format").body
 	assert.Contains(t, body, "From a square")
 	assert.Contains(t, body, "Score the four creases.")
-	assert.Contains(t, st.get("/cards/1/envelope-square.svg").body, `<path id="score-4"`)
+	assert.Contains(t, st.get("/cards/1/envelope-square.svg").body, `<path id="envelope-score-4"`)
 	assert.True(t, strings.HasPrefix(st.get("/cards/1/envelope-strip.pdf").body, "%PDF-"))
 	assert.Equal(t, http.StatusNotFound, st.get("/cards/1/envelope-circle.pdf").status)
 	assert.Equal(t, http.StatusNotFound, st.get("/cards/1/envelope-square.doc").status)
