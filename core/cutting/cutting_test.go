@@ -6,6 +6,7 @@ import (
 	"math/rand/v2"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -55,6 +56,7 @@ func TestKnownInstances(t *testing.T) {
 		assert.Len(t, p.Sheets, sheets, name)
 		assert.True(t, p.Proven, name)
 		assert.InDelta(t, float64(sheets), p.Bound, 1e-9, name)
+		assert.Less(t, fenceChanges(p.Cuts), greedyChanges(in, p), "%s: cuts as they come would set the fence no oftener", name)
 	}
 }
 
@@ -229,10 +231,75 @@ func random120() (out []*cutting.Instance) {
 	return out
 }
 
+func fenceChanges(cuts []cutting.Cut) (n int) {
+	last := int64(-1)
+	for _, c := range cuts {
+		if c.Fence != last {
+			n++
+		}
+		last = c.Fence
+	}
+	return n
+}
+
+// greedyChanges is how often the fence is set by somebody who makes the same
+// cuts as they come, sheet by sheet, but first all that the fence as it stands
+// serves.
+func greedyChanges(in *cutting.Instance, p *cutting.Plan) int {
+	size := map[string][2]int64{}
+	for i, sh := range p.Sheets {
+		for _, st := range in.Stock {
+			if st.ID == sh.Stock {
+				size[fmt.Sprint("S", i)] = [2]int64{st.W, st.H}
+			}
+		}
+	}
+	type open struct {
+		cutting.Cut
+		other int64 // the fence from the other side
+	}
+	byPiece := map[string]open{}
+	for _, c := range p.Cuts {
+		s := size[c.Piece]
+		a, b := s, s
+		k := 0
+		if c.Axis == cutting.Y {
+			k = 1
+		}
+		a[k], b[k] = c.At, s[k]-c.At-in.Kerf
+		size[c.Out[0]], size[c.Out[1]] = a, b
+		byPiece[c.Piece] = open{c, s[k] - c.At - in.Kerf}
+	}
+	var ready []open
+	for i := range p.Sheets {
+		if c, ok := byPiece[fmt.Sprint("S", i)]; ok {
+			ready = append(ready, c)
+		}
+	}
+	var made []cutting.Cut
+	fence := int64(-1)
+	for len(ready) > 0 {
+		k := slices.IndexFunc(ready, func(c open) bool { return c.At == fence || c.other == fence })
+		if k < 0 {
+			k, fence = 0, ready[0].At
+		}
+		c := ready[k]
+		ready = slices.Delete(ready, k, k+1)
+		c.Cut.Fence = fence
+		made = append(made, c.Cut)
+		for _, piece := range c.Out {
+			if next, ok := byPiece[piece]; ok {
+				ready = slices.Insert(ready, 0, next)
+			}
+		}
+	}
+	return fenceChanges(made)
+}
+
 func BenchmarkRandom120(b *testing.B) {
 	jobs := random120()
 	for b.Loop() {
-		proven, sheets, changes := 0, 0, 0
+		proven, sheets, changes, greedy := 0, 0, 0, 0
 		for _, in := range jobs {
 			ctx, cancel := context.WithTimeout(context.Background(), 250*time.Millisecond)
 			p, err := cutting.Solve(ctx, in, cutting.Budget{Seed: 1})
@@ -242,17 +309,13 @@ func BenchmarkRandom120(b *testing.B) {
 				proven++
 			}
 			sheets += len(p.Sheets)
-			last := int64(-1)
-			for _, c := range p.Cuts {
-				if c.Fence != last {
-					changes++
-				}
-				last = c.Fence
-			}
+			changes += fenceChanges(p.Cuts)
+			greedy += greedyChanges(in, p)
 		}
 		b.ReportMetric(float64(proven), "proven")
 		b.ReportMetric(float64(sheets), "sheets")
 		b.ReportMetric(float64(changes), "fence-changes")
+		b.ReportMetric(float64(greedy), "greedy-changes")
 		b.ReportMetric(b.Elapsed().Seconds()*1000/120, "ms/job")
 	}
 }
