@@ -24,6 +24,7 @@ var rooms = map[string][]string{
 	"core/lineart":         {},
 	"core/order":           {},
 	"core/fold":            {"core/length"},
+	"core/pouch":           {"core/fold", "core/length"},
 	"core/cutting":         {},
 	"core/shelf":           {"core/drying", "core/length"},
 	"core/nest":            {"core/length"},
@@ -38,7 +39,7 @@ var rooms = map[string][]string{
 	"internal/picture":  {"core/lineart"},
 	"internal/store":    {"core/card", "core/length", "core/paper"},
 	"internal/cardfile": {"core/card", "internal/picture", "internal/store"},
-	"internal/sheet":    {"core/card", "core/fold", "core/length", "core/lineart", "core/order", "core/panel", "core/steps", "core/cutting", "core/paper"},
+	"internal/sheet":    {"core/card", "core/fold", "core/length", "core/lineart", "core/order", "core/panel", "core/steps", "core/cutting", "core/paper", "core/pouch"},
 	"internal/demo":     {"core/...", "internal/picture", "internal/store"},
 	"internal/web":      {"core/...", "internal/cardfile", "internal/picture", "internal/sheet", "internal/store"},
 

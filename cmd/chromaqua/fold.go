@@ -10,6 +10,7 @@ import (
 
 	"chromaqua/core/fold"
 	"chromaqua/core/length"
+	"chromaqua/core/pouch"
 )
 
 func foldCommand() *cobra.Command {
@@ -91,15 +92,15 @@ type fitDoc struct {
 
 // pouchDoc is an envelope made to measure, or why there is none.
 type pouchDoc struct {
-	Paper   length.Size   `json:"paper,omitzero"`
-	Inside  length.Size   `json:"inside,omitzero"`
-	Slant   float64       `json:"slant_degrees,omitempty"`
-	Outline []fold.Point  `json:"outline,omitempty"`
-	Creases []fold.Crease `json:"creases,omitempty"`
-	Liner   []fold.Point  `json:"lining,omitempty"`
-	Band    *bandDoc      `json:"address_band,omitempty"`
-	Steps   []string      `json:"steps,omitempty"`
-	Why     string        `json:"impossible,omitempty"`
+	Paper   length.Size    `json:"paper,omitzero"`
+	Inside  length.Size    `json:"inside,omitzero"`
+	Slant   float64        `json:"slant_degrees,omitempty"`
+	Outline []pouch.Point  `json:"outline,omitempty"`
+	Creases []pouch.Crease `json:"creases,omitempty"`
+	Liner   []pouch.Point  `json:"lining,omitempty"`
+	Band    *bandDoc       `json:"address_band,omitempty"`
+	Steps   []string       `json:"steps,omitempty"`
+	Why     string         `json:"impossible,omitempty"`
 }
 
 type bandDoc struct {
@@ -150,12 +151,12 @@ func (q *foldRequest) fold() (*foldAnswer, error) {
 			a.Misses = append(a.Misses, doc)
 		}
 	}
-	a.Square = q.pouch(fold.FromSquare(q.Front, clearance, q.Unit))
-	a.Strip = q.pouch(fold.FromStrip(q.Front, clearance, q.Strip, q.Unit))
+	a.Square = q.pouch(pouch.FromSquare(q.Front, clearance, q.Unit))
+	a.Strip = q.pouch(pouch.FromStrip(q.Front, clearance, q.Strip, q.Unit))
 	return a, nil
 }
 
-func (q *foldRequest) pouch(p *fold.Pouch, err error) *pouchDoc {
+func (q *foldRequest) pouch(p *pouch.Pouch, err error) *pouchDoc {
 	if err != nil {
 		return &pouchDoc{Why: err.Error()}
 	}

@@ -60,6 +60,7 @@ func Formats() []Format {
 		{"dl", "DL", mm(99, 210), "a third of ISO A4"},
 		{"sq130", "130 mm square", mm(130, 130), euroTrade},
 		{"sq150", "150 mm square", mm(150, 150), euroTrade},
+		{"postcard", "postcard 4 × 6", inches(64, 96), usTrade},
 		{"journal34", "journal card 3 × 4", inches(48, 64), usTrade},
 		{"journal44", "journal card 4 × 4", inches(64, 64), usTrade},
 	}

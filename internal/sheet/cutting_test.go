@@ -19,6 +19,7 @@ import (
 	"chromaqua/core/fold"
 	"chromaqua/core/length"
 	"chromaqua/core/paper"
+	"chromaqua/core/pouch"
 	"chromaqua/core/shelf"
 	"chromaqua/internal/sheet"
 )
@@ -84,7 +85,7 @@ func TestCutSheetSVG(t *testing.T) {
 func TestEnvelopeTemplates(t *testing.T) {
 	a2, err := fold.FormatByID("a2")
 	require.NoError(t, err)
-	p, err := fold.FromSquare(a2.Front, length.Inch/8, length.Inches)
+	p, err := pouch.FromSquare(a2.Front, length.Inch/8, length.Inches)
 	require.NoError(t, err)
 	e := sheet.Envelope{Unit: length.Inches, Title: "For <you>", Pouch: p}
 	var svg, pdf bytes.Buffer

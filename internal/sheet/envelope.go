@@ -7,15 +7,15 @@ import (
 
 	"github.com/go-pdf/fpdf"
 
-	"chromaqua/core/fold"
 	"chromaqua/core/length"
+	"chromaqua/core/pouch"
 )
 
 // Envelope is the template of an envelope made to measure.
 type Envelope struct {
 	Unit  length.Unit
 	Title string
-	Pouch *fold.Pouch
+	Pouch *pouch.Pouch
 }
 
 // WritePDF writes the template at true size: the envelope with the steps below,
@@ -27,7 +27,7 @@ func (e *Envelope) WritePDF(w io.Writer) error {
 	steps := e.Pouch.Steps(e.Unit)
 	texts := append([][]string{steps}, oneEach(e.Pouch.Extras(e.Unit))...)
 	for i, shape := range e.Pouch.Shapes() {
-		x0, y0, x1, y1 := fold.Bounds(shape.Outline)
+		x0, y0, x1, y1 := pouch.Bounds(shape.Outline)
 		p.AddPageFormat("P", fpdf.SizeType{Wd: max(150, x1-x0+2*margin), Ht: y1 - y0 + 2*margin + 78})
 		title := e.Title
 		if i > 0 {
@@ -58,7 +58,7 @@ func oneEach(texts []string) (out [][]string) {
 }
 
 // drawShape draws an outline with its creases, numbered.
-func drawShape(p *fpdf.Fpdf, s fold.Shape, left, top float64) {
+func drawShape(p *fpdf.Fpdf, s pouch.Shape, left, top float64) {
 	var outline []fpdf.PointType
 	for _, q := range s.Outline {
 		outline = append(outline, fpdf.PointType{X: left + q.X, Y: top + q.Y})
@@ -84,7 +84,7 @@ const apart = 8
 func (e *Envelope) WriteSVG(w io.Writer) error {
 	wide, high := 0.0, -float64(apart)
 	for _, shape := range e.Pouch.Shapes() {
-		x0, y0, x1, y1 := fold.Bounds(shape.Outline)
+		x0, y0, x1, y1 := pouch.Bounds(shape.Outline)
 		wide, high = max(wide, x1-x0), high+apart+y1-y0
 	}
 	s := &svgWriter{w: w}
@@ -93,7 +93,7 @@ func (e *Envelope) WriteSVG(w io.Writer) error {
 	s.printf("</title>\n")
 	top := 0.0
 	for _, shape := range e.Pouch.Shapes() {
-		x0, y0, _, y1 := fold.Bounds(shape.Outline)
+		x0, y0, _, y1 := pouch.Bounds(shape.Outline)
 		id := strings.ReplaceAll(shape.Name, " ", "-")
 		s.printf(`<g id="%s" transform="translate(%.3f %.3f)"><path id="%s-cut" d="`, id, -x0, top-y0, id)
 		for i, q := range shape.Outline {

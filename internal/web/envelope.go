@@ -11,6 +11,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/fold"
 	"chromaqua/core/length"
+	"chromaqua/core/pouch"
 	"chromaqua/internal/sheet"
 	"chromaqua/internal/store"
 )
@@ -18,13 +19,13 @@ import (
 // pouchKinds are the envelopes that can be made to measure.
 var pouchKinds = []struct {
 	ID, Name string
-	make     func(c *card.Card, clearance length.Length) (*fold.Pouch, error)
+	make     func(c *card.Card, clearance length.Length) (*pouch.Pouch, error)
 }{
-	{"square", "from a square", func(c *card.Card, clearance length.Length) (*fold.Pouch, error) {
-		return fold.FromSquare(c.Front(), clearance, c.Unit)
+	{"square", "from a square", func(c *card.Card, clearance length.Length) (*pouch.Pouch, error) {
+		return pouch.FromSquare(c.Front(), clearance, c.Unit)
 	}},
-	{"strip", "from a strip", func(c *card.Card, clearance length.Length) (*fold.Pouch, error) {
-		return fold.FromStrip(c.Front(), clearance, 0, c.Unit)
+	{"strip", "from a strip", func(c *card.Card, clearance length.Length) (*pouch.Pouch, error) {
+		return pouch.FromStrip(c.Front(), clearance, 0, c.Unit)
 	}},
 }
 
@@ -37,14 +38,14 @@ func pouchClearance(c *card.Card) length.Length {
 // pouchView is an envelope made to measure, as drawn.
 type pouchView struct {
 	ID, Name string
-	*fold.Pouch
+	*pouch.Pouch
 	Shapes []shapeView
 	Why    string // why there is none
 }
 
 // shapeView is a piece of it.
 type shapeView struct {
-	fold.Shape
+	pouch.Shape
 	View   box
 	Points string
 	Front  *box    // of the envelope
@@ -72,8 +73,8 @@ func pouchesOf(c *card.Card) (out []pouchView) {
 	return out
 }
 
-func shapeOf(s fold.Shape) shapeView {
-	x0, y0, x1, y1 := fold.Bounds(s.Outline)
+func shapeOf(s pouch.Shape) shapeView {
+	x0, y0, x1, y1 := pouch.Bounds(s.Outline)
 	v := shapeView{Shape: s, View: box{x0 - 2, y0 - 2, x1 - x0 + 4, y1 - y0 + 4}}
 	var points strings.Builder
 	for _, q := range s.Outline {

@@ -1,10 +1,16 @@
-package fold
+// Package pouch answers "what do I cut and where do I fold it?" for envelopes
+// made to measure, from a square or from a strip of paper, with their lining and
+// address band. What is cut to a size is an exact length, on a mark of the
+// ruler; the places of corners and creases are millimetres, since most of them
+// are irrational.
+package pouch
 
 import (
 	"errors"
 	"fmt"
 	"math"
 
+	"chromaqua/core/fold"
 	"chromaqua/core/length"
 )
 
@@ -268,7 +274,7 @@ func across(outline []Point, x float64) Crease {
 
 // pocket is the inside of an envelope for a card, long side first.
 func pocket(card length.Size, clearance length.Length) (length.Size, error) {
-	if min(card.W, card.H) < MinFront || max(card.W, card.H) > length.Max {
+	if min(card.W, card.H) < fold.MinFront || max(card.W, card.H) > length.Max {
 		return length.Size{}, errors.New("a card measures half an inch to 2 m either way")
 	}
 	if clearance < 0 || clearance > maxClearance {
