@@ -398,12 +398,20 @@ func TestAccessibility(t *testing.T) {
 	}
 	st := demoStudio(t)
 	st.post("/cards", "name", "Empty", "unit", "in", "format", "a2", "fold", "side")
+	st.post("/cards", "name", "Everything", "unit", "in", "format", "a7", "fold", "gate")
+	for _, change := range [][]string{
+		{"edit", "layer-add", "kind", "frame"}, {"edit", "envelope", "envelope", "free"}, {"edit", "stamp", "stamp", "size", "size", "2 x 3"},
+		{"edit", "insert", "on", "true"}, {"edit", "painting", "border", "1/8", "tape", "1", "spare", "1/2"}, {"edit", "words", "words", "2 x 1/4"},
+	} {
+		st.post("/cards/6/edit", append([]string{"back", "format"}, change...)...)
+	}
+	st.send("/cards/6/sheet", "wash.png", gridPNG(t), "width", "12", "back", "format")
 	b := newBrowser(t, st.url)
 	for _, path := range []string{
 		"/", "/new", "/new?piece=5+1/8+x+9", "/new?piece=nonsense", "/nowhere",
 		"/?q=nobody", "/?archive=1", "/?deleted=1", "/paper", "/paper?unit=mm", "/cut", "/cut?n-4=6&n-3=4&if=p1", "/cut?n-4=x",
 		"/cards/4/format", "/cards/4/line", "/cards/4/colour", "/cards/4/colour?area=a5", "/cards/4/order", "/cards/4/bench",
-		"/cards/5/format", "/cards/5/line", "/cards/5/colour", "/cards/5/order", "/cards/3/colour?area=a1", "/cards/3/order",
+		"/cards/6/format", "/cards/2/format", "/cards/5/format", "/cards/5/line", "/cards/5/colour", "/cards/5/order", "/cards/3/colour?area=a1", "/cards/3/order",
 	} {
 		b.open(path)
 		b.waits(`!document.querySelector("[data-reading]")`)
