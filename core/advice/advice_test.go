@@ -9,6 +9,7 @@ import (
 	"chromaqua/core/advice"
 	"chromaqua/core/card"
 	"chromaqua/core/length"
+	"chromaqua/core/lineart"
 	"chromaqua/core/nest"
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
@@ -122,14 +123,7 @@ func TestLeakBetweenColours(t *testing.T) {
 	leaky := *s
 	drawing := *s.Drawing
 	leaky.Drawing = &drawing
-	drawing.Leaks = append(drawing.Leaks, struct {
-		X       float64 `json:"x_mm"`
-		Y       float64 `json:"y_mm"`
-		WidthMM float64 `json:"width_mm"`
-		Stubs   int     `json:"stubs"`
-		A       int     `json:"a"`
-		B       int     `json:"b"`
-	}{10, 10, 0.6, 2, a, b})
+	drawing.Leaks = append(drawing.Leaks, lineart.Leak{X: 10, Y: 10, WidthMM: 0.6, Stubs: 2, A: a, B: b})
 	assert.Equal(t, []string{"leak"}, rules(watches(c, &leaky)))
 	drawing.Leaks[0].WidthMM = 0.1
 	assert.Empty(t, rules(watches(c, &leaky)), "a hair closes with ink")

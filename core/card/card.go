@@ -195,9 +195,55 @@ func (s *Scan) DPI() float64 { return float64(s.WidthPX) / (s.Width.MM() / 25.4)
 // may be negative: what overhangs is not printed.
 type Line struct {
 	Scan
-	X length.Length `json:"x"`
-	Y length.Length `json:"y"`
+	X      length.Length `json:"x"`
+	Y      length.Length `json:"y"`
+	Marks  []Mark        `json:"marks,omitempty"`
+	Specks float64       `json:"specks_mm2,omitempty"` // cells smaller than this are forgotten, mm²
 }
+
+// Strokes counts the strokes of the pen.
+func (l *Line) Strokes() (n int) {
+	for _, m := range l.Marks {
+		if m.Kind == Pen {
+			n++
+		}
+	}
+	return n
+}
+
+// Mark corrects what was found in the line. Its points are shares of the image's
+// width from its top left corner, as those of a [Spot] are, so that it goes with
+// the image.
+type Mark struct {
+	Kind   MarkKind `json:"kind"`
+	Points []UV     `json:"points"`
+}
+
+// UV is a point on an image: shares of the image's width from its top left
+// corner.
+type UV struct {
+	U float64 `json:"u"`
+	V float64 `json:"v"`
+}
+
+// MarkKind is how a mark corrects the line.
+type MarkKind string
+
+// The kinds of marks.
+const (
+	Pen  MarkKind = "pen"  // a stroke that closes a gap or divides a cell
+	Join MarkKind = "join" // its two points lie in one cell, whatever is between
+)
+
+// Limits of marks.
+const (
+	MaxMarks      = 1000
+	MaxMarkPoints = 500
+	MaxSpecks     = 400.0 // mm²
+)
+
+// PenMM is the width of the pen that marks are drawn with.
+const PenMM = 0.5
 
 // Scans lists the pictures the card speaks of.
 func (c *Card) Scans() (out []*Scan) {
@@ -215,6 +261,7 @@ type Area struct {
 	ID     string `json:"id"`
 	Name   string `json:"name"`
 	Focal  bool   `json:"focal,omitempty"` // no words on it
+	White  bool   `json:"white,omitempty"` // kept paper white
 	Cells  []Spot `json:"cells"`
 	Washes []Wash `json:"washes"`
 }
@@ -367,8 +414,36 @@ func (c *Card) checkLine() error {
 	if err := l.check(c.Unit); err != nil {
 		return err
 	}
+	if len(l.Marks) > MaxMarks {
+		return fmt.Errorf("%d corrections of one line are more than %d; scan it anew", len(l.Marks), MaxMarks)
+	}
+	for i, m := range l.Marks {
+		if err := m.check(); err != nil {
+			return fmt.Errorf("correction %d: %w", i+1, err)
+		}
+	}
+	if !(l.Specks >= 0 && l.Specks <= MaxSpecks) {
+		return fmt.Errorf("cells of 0 to %.0f mm² can be forgotten as specks", MaxSpecks)
+	}
 	if max(l.X, -l.X) > length.Max || max(l.Y, -l.Y) > length.Max {
 		return errors.New("the image lies more than 2 m off the panel")
+	}
+	return nil
+}
+
+func (m Mark) check() error {
+	switch {
+	case m.Kind != Pen && m.Kind != Join:
+		return fmt.Errorf("%q is no correction; use pen or join", string(m.Kind))
+	case m.Kind == Join && len(m.Points) != 2:
+		return errors.New("two cells are joined at a time")
+	case len(m.Points) < 2 || len(m.Points) > MaxMarkPoints:
+		return fmt.Errorf("a stroke has 2 to %d points", MaxMarkPoints)
+	}
+	for _, p := range m.Points {
+		if !(p.U > -1e3 && p.U < 1e3 && p.V > -1e3 && p.V < 1e3) {
+			return errors.New("it lies far off the panel")
+		}
 	}
 	return nil
 }
@@ -411,6 +486,9 @@ func (c *Card) checkAreas() error {
 			if !(s.U > -1e3 && s.U < 1e3 && s.V > -1e3 && s.V < 1e3 && s.MM2 >= 0 && s.MM2 < 1e7) {
 				return fmt.Errorf("area %q points at a place far off the panel", a.Name)
 			}
+		}
+		if a.White && len(a.Washes) > 0 {
+			return fmt.Errorf("%q is kept paper white and has a wash; take one of the two away", a.Name)
 		}
 		if len(a.Washes) > MaxWashes {
 			return fmt.Errorf("%d washes on %q are more than %d", len(a.Washes), a.Name, MaxWashes)

@@ -274,6 +274,9 @@ func (c *Card) SetJoin(a, b string, on bool) {
 // AddWash puts another wash on the area: flat at first, a glaze of the same
 // mix after that, since what follows usually deepens what is there.
 func (a *Area) AddWash() error {
+	if a.White {
+		return fmt.Errorf("%q is kept paper white; let it be painted first", a.Name)
+	}
 	if len(a.Washes) >= MaxWashes {
 		return fmt.Errorf("%q has %d washes; paper takes no more", a.Name, MaxWashes)
 	}

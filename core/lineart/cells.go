@@ -12,10 +12,12 @@ import (
 // numbered largest first.
 func (f *flooding) collect() error {
 	f.rejoinFragments()
+	f.joinAsked()
 	px := f.mm * f.mm
+	least := max(cellMM2, f.by.LeastMM2)
 	var roots []int32
 	for i := range f.basins {
-		if r := int32(i); find(f.parent, r) == r && float64(f.basins[r].pixels)*px >= cellMM2 {
+		if r := int32(i); find(f.parent, r) == r && float64(f.basins[r].pixels)*px >= least {
 			roots = append(roots, r)
 		}
 	}
@@ -43,6 +45,11 @@ func (f *flooding) collect() error {
 	return nil
 }
 
+// centre is the middle of a pixel, mm.
+func (w *working) centre(pixel int32) Point {
+	return Point{(float64(int(pixel)%w.w) + 0.5) * w.mm, (float64(int(pixel)/w.w) + 0.5) * w.mm}
+}
+
 // rejoinFragments unites each basin under fragMM2 with the basin on the other
 // side of its widest closed passage, smallest first.
 func (f *flooding) rejoinFragments() {
@@ -62,6 +69,22 @@ func (f *flooding) rejoinFragments() {
 	}
 }
 
+// joinAsked unites the cells that the maker says are one.
+func (f *flooding) joinAsked() {
+	at := func(p Point) int32 {
+		x, y := int(p.X/f.mm), int(p.Y/f.mm)
+		if p.X < 0 || p.Y < 0 || x >= f.w || y >= f.h || f.basin[y*f.w+x] < 0 {
+			return -1
+		}
+		return find(f.parent, f.basin[y*f.w+x])
+	}
+	for _, pair := range f.by.Joined {
+		if a, b := at(pair[0]), at(pair[1]); a >= 0 && b >= 0 && a != b {
+			f.join(a, b, 0)
+		}
+	}
+}
+
 func (f *flooding) measure(roots []int32) {
 	cells := make([]Cell, len(roots))
 	deepest := make([]int32, len(roots))
@@ -72,7 +95,7 @@ func (f *flooding) measure(roots []int32) {
 		}
 		if d := f.dist2[i]; d > deepest[l-1] {
 			deepest[l-1] = d
-			cells[l-1].Label = Point{(float64(i%f.w) + 0.5) * f.mm, (float64(i/f.w) + 0.5) * f.mm}
+			cells[l-1].Label = f.centre(int32(i))
 		}
 		if x, y := i%f.w, i/f.w; x == 0 || y == 0 || x == f.w-1 || y == f.h-1 {
 			cells[l-1].Outside = true
@@ -97,10 +120,11 @@ func (f *flooding) listLeaks(label []uint16) {
 		if a == b || a == 0 || b == 0 {
 			continue
 		}
-		x, y := int(p.pixel)%f.w, int(p.pixel)/f.w
+		at := f.centre(p.pixel)
 		f.leaks = append(f.leaks, Leak{
-			X: (float64(x) + 0.5) * f.mm, Y: (float64(y) + 0.5) * f.mm,
+			X: at.X, Y: at.Y,
 			WidthMM: p.width, Stubs: p.stubs, A: min(a, b), B: max(a, b),
+			Banks: [2]Point{f.centre(p.banks[0]), f.centre(p.banks[1])},
 		})
 	}
 	slices.SortFunc(f.leaks, func(a, b Leak) int {

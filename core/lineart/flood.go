@@ -22,7 +22,8 @@ type passage struct {
 	pixel int32
 	width float64 // mm
 	stubs int
-	a, b  int32 // basins as numbered at the time
+	banks [2]int32 // the pixels of ink on either side
+	a, b  int32    // basins as numbered at the time
 }
 
 // flooding is the state of one flood.
@@ -196,7 +197,7 @@ func (f *flooding) meet(i, a, b, d2 int32) {
 		f.join(a, b, d2)
 		return
 	}
-	f.closed = append(f.closed, passage{i, p.width, p.stubs, a, b})
+	f.closed = append(f.closed, passage{i, p.width, p.stubs, p.banks, a, b})
 }
 
 // join unites two basins across a saddle of squared height neck2 (0 when the

@@ -83,6 +83,8 @@ type Leak struct {
 	Stubs   int     `json:"stubs"` // how many of its banks are broken line ends, 0 to 2
 	A       int     `json:"a"`
 	B       int     `json:"b"`
+
+	Banks [2]Point `json:"-"` // the ink on either side: where a pen would close it
 }
 
 // A Drawing is what [Find] found.
@@ -108,17 +110,28 @@ func (d *Drawing) At(p Point) int {
 // Progress is told the stage that begins and the share of the work done, 0 to 1.
 type Progress func(stage string, done float64)
 
+// Corrections are what the maker knows better than the picture shows.
+type Corrections struct {
+	Joined   [][2]Point // the cells that the two points lie in are one; points on a line are passed over
+	LeastMM2 float64    // smaller cells are specks, and count as line
+}
+
 // Find returns the cells of the line image img scanned at dpi pixels per inch.
 // It stops early with ctx's error; progress may be nil. It runs in time linear
 // in the number of pixels.
 func Find(ctx context.Context, img *image.Gray, dpi float64, progress Progress) (*Drawing, error) {
+	return FindCorrected(ctx, img, dpi, Corrections{}, progress)
+}
+
+// FindCorrected is [Find] with the maker's corrections.
+func FindCorrected(ctx context.Context, img *image.Gray, dpi float64, by Corrections, progress Progress) (*Drawing, error) {
 	if err := checkInput(img.Bounds().Dx(), img.Bounds().Dy(), dpi); err != nil {
 		return nil, err
 	}
 	if progress == nil {
 		progress = func(string, float64) {}
 	}
-	w := &working{progress: progress, ctx: ctx}
+	w := &working{progress: progress, ctx: ctx, by: by}
 	if err := w.run(img, dpi); err != nil {
 		return nil, err
 	}
@@ -149,6 +162,7 @@ func checkInput(w, h int, dpi float64) error {
 type working struct {
 	ctx      context.Context
 	progress Progress
+	by       Corrections
 
 	w, h int
 	mm   float64 // millimetres per pixel

@@ -15,6 +15,7 @@ const (
 type verdict struct {
 	width float64 // mm between the banks
 	stubs int
+	banks [2]int32 // pixels of ink
 	open  bool
 }
 
@@ -38,7 +39,7 @@ func (f *flooding) judge(x, y int, d2 int32) verdict {
 	ux, uy := float64(px-qx), float64(py-qy)
 	gap := math.Hypot(ux, uy)
 	ux, uy = ux/gap, uy/gap
-	v := verdict{width: max(0, gap-1) * f.mm}
+	v := verdict{width: max(0, gap-1) * f.mm, banks: [2]int32{int32(py*f.w + px), int32(qy*f.w + qx)}}
 	if v.width <= closeBelowMM[2] {
 		if f.stub(px, py, ux, uy) {
 			v.stubs++

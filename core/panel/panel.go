@@ -71,7 +71,62 @@ func Compose(c *card.Card, scan *image.Gray) (*image.Gray, float64, error) {
 	default:
 		draw.CatmullRom.Scale(sheet, at, flat, flat.Rect, draw.Src, nil)
 	}
+	drawMarks(sheet, l, dpi)
 	return sheet, dpi, nil
+}
+
+// onPanel is a point of the line's image on the panel, mm from its top left
+// corner.
+func onPanel(l *card.Line, p card.UV) lineart.Point {
+	w := l.Width.MM()
+	return lineart.Point{X: l.X.MM() + p.U*w, Y: l.Y.MM() + p.V*w}
+}
+
+// onImage is the reverse of onPanel.
+func onImage(l *card.Line, p lineart.Point) card.UV {
+	w := l.Width.MM()
+	round := func(v float64) float64 { return math.Round(v*1e5) / 1e5 } // a hundredth of a millimetre is enough
+	return card.UV{U: round((p.X - l.X.MM()) / w), V: round((p.Y - l.Y.MM()) / w)}
+}
+
+// penGrey is the level of a pen's stroke on the sheet.
+const penGrey = 40
+
+// drawMarks draws the maker's pen strokes on the sheet.
+func drawMarks(sheet *image.Gray, l *card.Line, dpi float64) {
+	px := dpi / 25.4
+	for _, m := range l.Marks {
+		if m.Kind != card.Pen {
+			continue
+		}
+		for i, to := range m.Points[1:] {
+			a, b := onPanel(l, m.Points[i]), onPanel(l, to)
+			stroke(sheet, a.X*px, a.Y*px, b.X*px, b.Y*px, card.PenMM/2*px)
+		}
+	}
+}
+
+// stroke draws a line with round ends of radius r, all in pixels.
+func stroke(sheet *image.Gray, x0, y0, x1, y1, r float64) {
+	box := image.Rect(int(min(x0, x1)-r)-1, int(min(y0, y1)-r)-1, int(max(x0, x1)+r)+2, int(max(y0, y1)+r)+2).Intersect(sheet.Rect)
+	dx, dy := x1-x0, y1-y0
+	long2 := dx*dx + dy*dy
+	for y := box.Min.Y; y < box.Max.Y; y++ {
+		for x := box.Min.X; x < box.Max.X; x++ {
+			px, py := float64(x)+0.5-x0, float64(y)+0.5-y0
+			t := 0.0
+			if long2 > 0 {
+				t = min(1, max(0, (px*dx+py*dy)/long2))
+			}
+			cover := r + 0.5 - math.Hypot(px-t*dx, py-t*dy)
+			if cover <= 0 {
+				continue
+			}
+			i := sheet.PixOffset(x, y)
+			old := float64(sheet.Pix[i])
+			sheet.Pix[i] = uint8(old + min(1, cover)*(min(old, penGrey)-old))
+		}
+	}
 }
 
 // paste copies src into dst with its top left corner at p; what overhangs is cut
@@ -124,7 +179,7 @@ func Read(ctx context.Context, c *card.Card, scan *image.Gray, progress lineart.
 	if err != nil {
 		return nil, err
 	}
-	d, err := lineart.Find(ctx, grey, dpi, progress)
+	d, err := lineart.FindCorrected(ctx, grey, dpi, corrections(c.Line), progress)
 	if err != nil {
 		return nil, err
 	}
@@ -133,6 +188,17 @@ func Read(ctx context.Context, c *card.Card, scan *image.Gray, progress lineart.
 		s.Edges = append(s.Edges, o.Length())
 	}
 	return s, nil
+}
+
+// corrections are those that concern cells rather than the line.
+func corrections(l *card.Line) lineart.Corrections {
+	by := lineart.Corrections{LeastMM2: l.Specks}
+	for _, m := range l.Marks {
+		if m.Kind == card.Join {
+			by.Joined = append(by.Joined, [2]lineart.Point{onPanel(l, m.Points[0]), onPanel(l, m.Points[1])})
+		}
+	}
+	return by
 }
 
 // Board is a card with its cells: what everything after the Line station
@@ -239,10 +305,9 @@ func (b *Board) point(s card.Spot) lineart.Point {
 
 // SpotOf returns the spot that points at a cell.
 func (b *Board) SpotOf(id int) card.Spot {
-	c, l := b.Cells[id-1], b.Card.Line
-	w := l.Width.MM()
-	round := func(v float64) float64 { return math.Round(v*1e5) / 1e5 }
-	return card.Spot{U: round((c.Label.X - l.X.MM()) / w), V: round((c.Label.Y - l.Y.MM()) / w), MM2: math.Round(c.AreaMM2*100) / 100}
+	c := b.Cells[id-1]
+	at := onImage(b.Card.Line, c.Label)
+	return card.Spot{U: at.U, V: at.V, MM2: math.Round(c.AreaMM2*100) / 100}
 }
 
 // Assign makes cells belong to the area with that id, taking them from

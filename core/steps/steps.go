@@ -76,6 +76,7 @@ const (
 	stampTime  = 90 * time.Second
 	untapeTime = time.Minute
 	mountTime  = 5 * time.Minute
+	penTime    = 5 * time.Second // a stroke that closes a gap
 	layerTime  = 2 * time.Minute // for each layer beyond the first
 	rinseTime  = 15 * time.Second
 )
@@ -164,6 +165,10 @@ func (c *compiler) line(ink shelf.Ink) int {
 		wait = min(wait, ink.HeatDry*drying.HeatFactor)
 	}
 	s := Step{Kind: Stamp, Title: "Make the line", Detail: fmt.Sprintf("%s with %s; %s.", c.board.Card.Line.Title, ink.Name, ink.Note), Dur: stampTime, Dry: wait}
+	if n := c.board.Card.Line.Strokes(); n > 0 {
+		s.Detail += fmt.Sprintf(" Then draw %d %s with a pigment-ink pen, as on the board.", n, map[bool]string{true: "stroke", false: "strokes"}[n == 1])
+		s.Dur += time.Duration(n) * penTime
+	}
 	if ink.ID == "solvent" {
 		s.Caution = "Solvent ink: open a window, keep it away from heat and flame."
 	}

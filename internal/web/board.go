@@ -13,6 +13,7 @@ import (
 	"time"
 
 	"chromaqua/core/advice"
+	"chromaqua/core/card"
 	"chromaqua/core/length"
 	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
@@ -54,19 +55,20 @@ func (s *Server) layAfter(rev *store.Revision, urgent bool, patience time.Durati
 
 // boardView is the picture of the panel.
 type boardView struct {
-	Card    int64
-	W, H    float64 // mm
-	Unit    length.Unit
-	Margin  float64 // mm round the panel, for the rulers
-	Top     []tick
-	Left    []tick
-	Paper   string // its colour
-	LineURL string // "" without a line
-	Mode    string // the station, which decides what is marked
-	Masked  *box   // of the panel within its masked border
-	Groups  []groupView
-	Leaks   []leakView
-	Marks   []markView
+	Card        int64
+	W, H        float64 // mm
+	Unit        length.Unit
+	Margin      float64 // mm round the panel, for the rulers
+	Top         []tick
+	Left        []tick
+	Paper       string // its colour
+	LineURL     string // "" without a line
+	Mode        string // the station, which decides what is marked
+	Masked      *box   // of the panel within its masked border
+	Groups      []groupView
+	Leaks       []leakView
+	Corrections []correctionView
+	Marks       []markView
 
 	Reading bool // under way
 	Stage   string
@@ -100,7 +102,40 @@ type cellView struct {
 
 type leakView struct {
 	lineart.Leak
+	N     int
 	Label string
+}
+
+func (l *laid) leaks() (out []leakView) {
+	for i, k := range l.board.Leaks {
+		out = append(out, leakView{k, i, fmt.Sprintf("gap of %.1f mm in the line between cells %d and %d", k.WidthMM, k.A, k.B)})
+	}
+	return out
+}
+
+// correctionView is a correction of the line as drawn.
+type correctionView struct {
+	Pen   bool
+	Path  string
+	Label string
+}
+
+func (l *laid) corrections() (out []correctionView) {
+	u := l.rev.Card.Unit
+	for _, m := range l.board.Marks() {
+		v := correctionView{Pen: m.Kind == card.Pen}
+		for i, p := range m.At {
+			v.Path += fmt.Sprintf("%c%.2f %.2f", "ML"[min(i, 1)], p.X, p.Y)
+		}
+		at := m.At[0]
+		where := fmt.Sprintf("at %s from the left, %s from the top", length.FromMM(at.X).Near(u), length.FromMM(at.Y).Near(u))
+		v.Label = "a stroke of the pen " + where
+		if !v.Pen {
+			v.Label = "cells made one " + where
+		}
+		out = append(out, v)
+	}
+	return out
 }
 
 // markView is a number on the picture.
@@ -139,9 +174,8 @@ func (l *laid) view(mode string) boardView {
 	}
 	v.LineURL = cardPath(l.rev.ID, "line.png") + "?v=" + keyOf(c).String()
 	v.Groups = l.groups()
-	for _, k := range l.board.Leaks {
-		v.Leaks = append(v.Leaks, leakView{k, fmt.Sprintf("gap of %.1f mm in the line between cells %d and %d", k.WidthMM, k.A, k.B)})
-	}
+	v.Leaks, v.Corrections = l.leaks(), l.corrections()
+
 	return v
 }
 
@@ -174,6 +208,9 @@ func (l *laid) groups() []groupView {
 	for i, a := range b.Areas {
 		look := &l.facts.Looks[i]
 		out[i+1] = groupView{Area: i + 1, ID: a.ID, Name: a.Name, Look: look, Colour: colours(look.Dense), Fill: fillOf(i+1, look)}
+		if a.White {
+			out[i+1].Fill = "fill:url(#hatch)"
+		}
 	}
 	for i, c := range b.Cells {
 		g := &out[b.Owner[i]+1]

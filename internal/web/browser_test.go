@@ -16,6 +16,8 @@ import (
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/card"
 )
 
 const (
@@ -355,6 +357,25 @@ func TestPointingAtAWatchOutLightsItsCells(t *testing.T) {
 	p := eval[[]float64](b, `(() => { const r = document.querySelector(".watch").getBoundingClientRect(); return [r.left + 40, r.top + 12] })()`)
 	b.hover(p[0], p[1])
 	b.waits(`document.querySelector(".outlines .lit")`)
+}
+
+// On the board a gap is closed with a click, and a cell divided with the pen.
+func TestPenOnTheBoard(t *testing.T) {
+	st := demoStudio(t)
+	b := newBrowser(t, st.url)
+	b.open("/cards/4/line")
+	b.waits(`document.querySelector(".leak")`)
+	x, y := b.middle(".leak circle")
+	b.run(chromedp.MouseClickXY(x, y))
+	require.Eventually(t, func() bool { l := st.card(4).Card.Line; return len(l.Marks) == 1 && l.Marks[0].Kind == card.Pen }, eventually, tick)
+	b.waits(`document.querySelector(".penmark") && document.querySelectorAll(".leak").length === 1`)
+	b.key("p")
+	b.waits(`document.getElementById("board").dataset.tool === "pen"`)
+	x, y = b.middle(`[data-cell="1"]`)
+	b.drag(x, y, x+50, y+20)
+	require.Eventually(t, func() bool { return len(st.card(4).Card.Line.Marks) == 2 }, eventually, tick)
+	b.key("z", chromedp.ModifierCtrl)
+	require.Eventually(t, func() bool { return len(st.card(4).Card.Line.Marks) == 1 }, eventually, tick)
 }
 
 // Two tabs: the second is told, and shown what the first did.

@@ -36,16 +36,17 @@ type readingKey struct {
 	image       string
 	width, x, y length.Length
 	panel       length.Size
+	corrections string
 }
 
 func keyOf(c *card.Card) readingKey {
-	return readingKey{c.Line.Image, c.Line.Width, c.Line.X, c.Line.Y, c.PanelSize()}
+	return readingKey{c.Line.Image, c.Line.Width, c.Line.X, c.Line.Y, c.PanelSize(), fmt.Sprint(c.Line.Marks, c.Line.Specks)}
 }
 
 // String names the key in addresses.
 func (k readingKey) String() string {
 	h := fnv.New64a()
-	fmt.Fprint(h, k.image, k.width, k.x, k.y, k.panel)
+	fmt.Fprint(h, k.image, k.width, k.x, k.y, k.panel, k.corrections)
 	return strconv.FormatUint(h.Sum64(), 36)
 }
 

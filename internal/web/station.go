@@ -195,16 +195,19 @@ func tabsOf(ws []watchView) []tab {
 
 // lineView is the Line station.
 type lineView struct {
-	Samples      []store.Image
-	Papers       []shelf.Paper
-	Inks         []shelf.Ink
-	Width, X, Y  string
-	Height       length.Length
-	DPI          int
-	Cells, Leaks int
-	Smallest     float64 // mm²
-	Neighbours   int
-	PanelW       string
+	Samples     []store.Image
+	Papers      []shelf.Paper
+	Inks        []shelf.Ink
+	Width, X, Y string
+	Height      length.Length
+	DPI         int
+	Cells       int
+	Leaks       []leakView
+	Marks       []correctionView
+	Specks      string
+	Smallest    float64 // mm²
+	Neighbours  int
+	PanelW      string
 }
 
 func (l *laid) lineView(samples []store.Image) *lineView {
@@ -213,9 +216,13 @@ func (l *laid) lineView(samples []store.Image) *lineView {
 	if c.Line != nil {
 		v.Width, v.X, v.Y = c.Line.Width.Typed(c.Unit), c.Line.X.Typed(c.Unit), c.Line.Y.Typed(c.Unit)
 		v.Height, v.DPI = c.Line.Height(), int(c.Line.DPI()+0.5)
+		if c.Line.Specks > 0 {
+			v.Specks = strconv.FormatFloat(c.Line.Specks, 'g', -1, 64)
+		}
 	}
 	if b := l.board; b != nil {
-		v.Cells, v.Leaks, v.Neighbours = len(b.Cells), len(b.Leaks), len(b.Neighbours)
+		v.Cells, v.Neighbours = len(b.Cells), len(b.Neighbours)
+		v.Leaks, v.Marks = l.leaks(), l.corrections()
 		if n := len(b.Cells); n > 0 {
 			v.Smallest = b.Cells[n-1].AreaMM2
 		}

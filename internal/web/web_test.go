@@ -224,6 +224,62 @@ func TestAnEditThatChangesNothingIsNoRevision(t *testing.T) {
 	assert.Equal(t, seq, st.card(1).Seq)
 }
 
+// Gaps are closed or left open, cells joined, divided, forgotten or kept white;
+// each is a change that can be taken back.
+func TestCorrectingTheLine(t *testing.T) {
+	st := withGrid(t)
+	edit := func(pairs ...string) answer {
+		a := st.post("/cards/1/edit", append([]string{"back", "line"}, pairs...)...)
+		require.Equal(t, http.StatusOK, a.status, "%v: %s", pairs, message(a.body))
+		return a
+	}
+	cells := func() string {
+		st.read(1)
+		return regexp.MustCompile(`<strong>(\d+ cells?)</strong>`).FindStringSubmatch(st.get("/cards/1/line").body)[1]
+	}
+	before := cells()
+	edit("edit", "cells-join", "cells", "2, 3")
+	assert.NotEqual(t, before, cells())
+	assert.Contains(t, st.get("/cards/1/line").body, "cells made one at")
+	edit("edit", "mark-off", "mark", "0")
+	assert.Equal(t, before, cells())
+	edit("edit", "pen", "points", "1 x 1; 20 x 30;21×31")
+	assert.Len(t, st.card(1).Card.Line.Marks[0].Points, 3)
+	st.read(1)
+	assert.Contains(t, st.get("/cards/1/line").body, `class="penmark"`)
+	edit("edit", "specks", "specks", "390")
+	assert.NotEqual(t, before, cells())
+	edit("edit", "specks", "specks", "")
+	edit("edit", "mark-off", "mark", "all")
+	assert.Empty(t, st.card(1).Card.Line.Marks)
+
+	st.post("/cards/1/edit", "back", "colour", "edit", "white", "cells", "2, 3")
+	st.post("/cards/1/edit", "back", "colour", "edit", "white", "cells", "4")
+	c := st.card(1).Card
+	require.Len(t, c.Areas, 1)
+	assert.True(t, c.Areas[0].White)
+	assert.Len(t, c.Areas[0].Cells, 3)
+	assert.Contains(t, st.get("/cards/1/colour").body, "kept paper white")
+	edit("edit", "white-off", "area", "a1")
+	edit("edit", "wash-add", "area", "a1")
+
+	for why, pairs := range map[string][]string{
+		"not there any more":  {"edit", "leak-close", "leak", "7"},
+		"nothing was changed": {"edit", "leak-open", "leak", "x"},
+		"two cells":           {"edit", "cells-join", "cells", "2"},
+		"is no place":         {"edit", "pen", "points", "1 1"},
+		"is no length":        {"edit", "pen", "points", "1 x one"},
+		"2 to 500 points":     {"edit", "pen", "points", "1 x 1"},
+		"correction is gone":  {"edit", "mark-off", "mark", "3"},
+		"size of specks":      {"edit", "specks", "specks", "tiny"},
+		"as specks":           {"edit", "specks", "specks", "1e9"},
+	} {
+		a := st.post("/cards/1/edit", append([]string{"back", "line"}, pairs...)...)
+		assert.Equal(t, http.StatusUnprocessableEntity, a.status, "%v", pairs)
+		assert.Contains(t, message(a.body), why)
+	}
+}
+
 func TestTwoTabsOnOneCard(t *testing.T) {
 	st := withGrid(t)
 	base := fmt.Sprint(st.card(1).Seq)

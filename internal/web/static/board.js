@@ -6,6 +6,7 @@ let chosen = new Set();
 let here = 0; // the cell the arrow keys stand on
 let last = 0; // the cell chosen last
 let look = "dry";
+let held = "move"; // the tool of the Line station
 let card = "";
 
 const svg = () => document.querySelector(".boardsvg");
@@ -22,8 +23,9 @@ export function restore(kept) {
   if (work()?.dataset.card !== card) { chosen.clear(); here = last = 0; card = work()?.dataset.card; }
   const radio = document.querySelector(`input[name=look][value=${look}]`);
   if (radio) radio.checked = true;
-  const b = document.getElementById("board");
+  const b = document.getElementById("board"), hand = document.querySelector(`input[name=tool][value=${held}]`);
   if (b) b.dataset.look = look;
+  if (b && hand) { hand.checked = true; b.dataset.tool = held; }
   if (kept?.more) document.querySelector(".watches details")?.setAttribute("open", "");
   if (kept?.focused) svg()?.focus({ preventScroll: true });
   for (const id of chosen) if (!cell(id)) chosen.delete(id);
@@ -36,6 +38,7 @@ export function listen(sender, speaker) {
   card = work()?.dataset.card;
   restore();
   document.addEventListener("change", (e) => {
+    if (e.target.name === "tool") { held = e.target.value; document.getElementById("board").dataset.tool = held; }
     if (e.target.name === "look") { look = e.target.value; document.getElementById("board").dataset.look = look; }
     if (e.target.id === "cells") { chosen = parse(e.target.value); draw(); writeChosen(); }
   });
@@ -127,8 +130,44 @@ function place(e) {
 function press(e) {
   const s = svg();
   if (!s || e.button !== 0 || !s.contains(e.target)) return;
-  if (station() === "colour") pick(e, s);
-  if (station() === "line" && document.querySelector(".theline")) drag(e, s);
+  const leak = e.target.closest("[data-leak]");
+  if (station() === "colour" || tool() === "choose") pick(e, s);
+  else if (leak) closeLeak(leak.dataset.leak);
+  else if (tool() === "pen") ink(e, s);
+  else if (station() === "line" && document.querySelector(".theline")) drag(e, s);
+}
+
+/** What the pointer does at the Line station. */
+const tool = () => document.querySelector("input[name=tool]:checked")?.value;
+
+/** Presses the button beside the gap, so that there is one way to close it. */
+function closeLeak(n) {
+  const field = document.querySelector(`.gaps input[name=leak][value="${n}"]`);
+  field?.form.requestSubmit(field.form.querySelector("[value=leak-close]"));
+}
+
+/** Draws a stroke of the pen; its points are stored when the pen is lifted. */
+function ink(e, s) {
+  e.preventDefault();
+  const points = [place(e)], line = document.createElementNS("http://www.w3.org/2000/svg", "polyline");
+  line.setAttribute("class", "penmark");
+  s.append(line);
+  const move = (ev) => {
+    const p = place(ev), last = points.at(-1);
+    if (Math.hypot(p.x - last.x, p.y - last.y) < 0.4 || points.length >= 400) return;
+    points.push(p);
+    line.setAttribute("points", points.map((q) => `${q.x},${q.y}`).join(" "));
+  };
+  const up = () => {
+    removeEventListener("pointermove", move);
+    removeEventListener("pointerup", up);
+    if (points.length < 2) return line.remove();
+    const field = document.querySelector("input[name=points]");
+    field.value = points.map((q) => `${q.x.toFixed(2)} mm x ${q.y.toFixed(2)} mm`).join("; ");
+    send(field.form, field.form.querySelector("[value=pen]"));
+  };
+  addEventListener("pointermove", move);
+  addEventListener("pointerup", up);
 }
 
 /** Click chooses one cell, shift-click another, a drag all in its box. */
@@ -217,7 +256,7 @@ export function key(e) {
     walk(way);
     return true;
   }
-  if ((e.key === " " || e.key === "Enter") && station() === "colour" && here) {
+  if ((e.key === " " || e.key === "Enter") && (station() === "colour" || tool() === "choose") && here) {
     toggle(here);
     draw(); writeChosen();
     return true;

@@ -1,0 +1,91 @@
+package panel_test
+
+import (
+	"context"
+	"image"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/card"
+	"chromaqua/core/length"
+	"chromaqua/core/lineart"
+	"chromaqua/core/panel"
+	"chromaqua/core/panel/paneltest"
+)
+
+func read(t testing.TB, c *card.Card, scan *image.Gray) *panel.Board {
+	s, err := panel.Read(context.Background(), c, scan, nil)
+	require.NoError(t, err)
+	return panel.Resolve(c, s)
+}
+
+// A gap is closed as with a pen, or said to be open; either stays through a move
+// of the image.
+func TestLeaksCanBeClosedOrOpened(t *testing.T) {
+	c, _ := paneltest.Card(t, 2, 1)
+	scan := paneltest.Scan(2, 1)
+	px := func(mm float64) int { return int(mm / 25.4 * 300) }
+	x, y := px(paneltest.EdgeMM+paneltest.CellMM), px(paneltest.EdgeMM+paneltest.CellMM/2)
+	for j := y - 4; j <= y+4; j++ { // a gap of 0.7 mm in the middle line
+		for i := x - 8; i <= x+8; i++ {
+			scan.Pix[j*scan.Stride+i] = 240
+		}
+	}
+	b := read(t, c, scan)
+	require.Len(t, b.Leaks, 1)
+	require.Len(t, b.Cells, 3)
+
+	closed := *c
+	line := *c.Line
+	closed.Line = &line
+	require.NoError(t, panel.Resolve(&closed, b.Sheet).CloseLeak(0))
+	after := read(t, &closed, scan)
+	assert.Len(t, after.Cells, 3)
+	assert.Empty(t, after.Leaks, "the pen has closed it")
+	closed.Line.X += 3 * length.Millimetre
+	closed.Line.Width = closed.Line.Width * 21 / 20
+	assert.Empty(t, read(t, &closed, scan).Leaks, "the stroke goes with the image")
+	require.Len(t, panel.Resolve(&closed, after.Sheet).Marks(), 1)
+
+	require.NoError(t, b.OpenLeak(0))
+	assert.Len(t, read(t, c, scan).Cells, 2, "both squares are one cell")
+	assert.Error(t, b.CloseLeak(1))
+	assert.Error(t, b.OpenLeak(-1))
+}
+
+func TestCellsCanBeDividedAndJoined(t *testing.T) {
+	c, s := paneltest.Card(t, 2, 1)
+	scan := paneltest.Scan(2, 1)
+	b := panel.Resolve(c, s)
+	left := s.Cells[paneltest.CellAt(t, c, s, 0, 0)-1].Label
+	require.NoError(t, b.Stroke([]lineart.Point{{X: left.X - 11, Y: left.Y}, {X: left.X, Y: left.Y + 2}, {X: left.X + 11, Y: left.Y}}))
+	divided := read(t, c, scan)
+	assert.Len(t, divided.Cells, 4)
+	ids := []int{}
+	for _, cell := range divided.Cells {
+		if !cell.Outside {
+			ids = append(ids, cell.ID)
+		}
+	}
+	require.NoError(t, divided.JoinCells(ids))
+	assert.Len(t, read(t, c, scan).Cells, 2)
+	assert.ErrorContains(t, divided.JoinCells([]int{1}), "two cells")
+	assert.ErrorContains(t, divided.JoinCells([]int{1, 99}), "no cell 99")
+	assert.Error(t, divided.Stroke([]lineart.Point{{X: 1}}))
+}
+
+func TestSpecksAreForgotten(t *testing.T) {
+	c, _ := paneltest.Card(t, 2, 1)
+	scan := paneltest.Scan(2, 1)
+	b := panel.Resolve(c, read(t, c, scan).Sheet)
+	n := len(b.Cells)
+	corner := b.Cells[paneltest.CellAt(t, c, b.Sheet, 0, 0)-1].Label
+	require.NoError(t, b.Stroke([]lineart.Point{{X: corner.X - 10, Y: corner.Y - 8}, {X: corner.X - 8, Y: corner.Y - 10}}))
+	require.NoError(t, b.Stroke([]lineart.Point{{X: corner.X - 10, Y: corner.Y - 6.5}, {X: corner.X - 6.5, Y: corner.Y - 10}}))
+	withCorner := len(read(t, c, scan).Cells)
+	assert.Greater(t, withCorner, n)
+	c.Line.Specks = 12
+	assert.Len(t, read(t, c, scan).Cells, n)
+}
