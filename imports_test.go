@@ -33,15 +33,17 @@ var rooms = map[string][]string{
 	"core/paper":           {"core/card", "core/cutting", "core/fold", "core/length", "core/shelf"},
 	"core/panel":           {"core/card", "core/length", "core/lineart", "core/pigment", "core/shelf"},
 	"core/panel/paneltest": {"core/card", "core/length", "core/panel"},
+	"core/proof":           {"core/lineart", "core/pigment", "core/shelf"},
 	"core/steps":           {"core/card", "core/drying", "core/order", "core/panel", "core/pigment", "core/shelf"},
-	"core/advice":          {"core/card", "core/fold", "core/length", "core/panel", "core/pigment", "core/shelf"},
+	"core/advice":          {"core/card", "core/fold", "core/length", "core/panel", "core/pigment", "core/proof", "core/shelf"},
 
 	"internal/picture":  {"core/lineart"},
-	"internal/store":    {"core/card", "core/length", "core/paper"},
+	"internal/standin":  {"core/proof"},
+	"internal/store":    {"core/card", "core/length", "core/paper", "core/proof"},
 	"internal/cardfile": {"core/card", "internal/picture", "internal/store"},
-	"internal/sheet":    {"core/card", "core/fold", "core/length", "core/lineart", "core/order", "core/panel", "core/steps", "core/cutting", "core/paper", "core/pouch"},
-	"internal/demo":     {"core/...", "internal/picture", "internal/store"},
-	"internal/web":      {"core/...", "internal/cardfile", "internal/picture", "internal/sheet", "internal/store"},
+	"internal/sheet":    {"core/card", "core/fold", "core/length", "core/lineart", "core/order", "core/panel", "core/steps", "core/cutting", "core/paper", "core/pouch", "core/proof"},
+	"internal/demo":     {"core/...", "internal/picture", "internal/standin", "internal/store"},
+	"internal/web":      {"core/...", "internal/cardfile", "internal/picture", "internal/sheet", "internal/standin", "internal/store"},
 
 	"cmd/chromaqua": {"core/...", "internal/demo", "internal/picture", "internal/store", "internal/web"},
 }

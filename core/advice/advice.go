@@ -10,6 +10,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/fold"
 	"chromaqua/core/panel"
+	"chromaqua/core/proof"
 )
 
 // Severity is how much a watch-out matters.
@@ -58,11 +59,20 @@ type Facts struct {
 	Board  *panel.Board
 	Looks  []panel.Look  // by area of the board
 	Places []panel.Place // on the panel for the card's words
+	Test   *proof.Record // the maker's own of the card's ink on its paper, nil without
 }
 
-// Gather collects the facts of a card; b may be nil.
-func Gather(c *card.Card, b *panel.Board) Facts {
+// Gather collects the facts of a card; b may be nil. Of the maker's tests, the
+// latest first, the first of this ink on this paper counts; those of the
+// practice scanner do not.
+func Gather(c *card.Card, b *panel.Board, tests []proof.Record) Facts {
 	f := Facts{Card: c, Fits: fold.FitAll(c.Front(), fold.Thickness(c.Stack())), Board: b}
+	for i := range tests {
+		if t := &tests[i]; t.Ink == c.Ink && t.Paper == c.Paper && !t.Practice {
+			f.Test = t
+			break
+		}
+	}
 	f.Layout, _ = c.Layout() // stored cards have passed Check
 	if b != nil {
 		f.Looks, f.Places = b.Looks(), b.RoomFor(c.Words)

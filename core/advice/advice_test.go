@@ -14,6 +14,7 @@ import (
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
+	"chromaqua/core/proof"
 )
 
 func wash(t card.Technique, s pigment.Strength, ci string) card.Wash {
@@ -36,7 +37,7 @@ func rules(ws []advice.Watch) (out []string) {
 }
 
 func watches(c *card.Card, s *panel.Sheet) []advice.Watch {
-	return advice.Watches(advice.Gather(c, panel.Resolve(c, s)))
+	return advice.Watches(advice.Gather(c, panel.Resolve(c, s), nil))
 }
 
 func dies(w, h length.Length) *card.DieSet {
@@ -163,5 +164,28 @@ func TestWorstFirst(t *testing.T) {
 func TestWithoutABoard(t *testing.T) {
 	c, _ := painted(t)
 	c.Ink = "dye"
-	assert.Equal(t, []string{"ink-runs"}, rules(advice.Watches(advice.Gather(c, nil))))
+	assert.Equal(t, []string{"ink-runs"}, rules(advice.Watches(advice.Gather(c, nil, nil))))
+}
+
+// The maker's own test outranks what is generally known; one of the practice
+// scanner says nothing.
+func TestOwnTestsOutrank(t *testing.T) {
+	c, _ := painted(t)
+	of := func(v proof.Verdict, change func(*proof.Record)) []advice.Watch {
+		r := proof.Record{Ink: c.Ink, Paper: c.Paper, WaterTest: proof.WaterTest{Verdict: v, BleedMM: 1.2}}
+		if change != nil {
+			change(&r)
+		}
+		return advice.Watches(advice.Gather(c, nil, []proof.Record{r}))
+	}
+	found := of(proof.Runs, nil)
+	require.Len(t, found, 1)
+	assert.Equal(t, advice.Stop, found[0].Severity)
+	assert.Contains(t, found[0].Why, "Your test")
+	assert.Equal(t, advice.Mind, of(proof.Soft, nil)[0].Severity)
+	assert.Empty(t, of(proof.Runs, func(r *proof.Record) { r.Practice = true }))
+	assert.Empty(t, of(proof.Runs, func(r *proof.Record) { r.Paper = "kraft" }))
+	c.Ink = "dye"
+	assert.Empty(t, of(proof.Holds, nil), "this one holds, whatever is said of its kind")
+	assert.NotEmpty(t, of(proof.Holds, func(r *proof.Record) { r.Ink = "pen" }))
 }

@@ -8,6 +8,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
+	"chromaqua/core/proof"
 	"chromaqua/core/shelf"
 )
 
@@ -37,10 +38,33 @@ func wettest(c *card.Card) (t card.Technique) {
 	return t
 }
 
-// inkRuns: a line that is not waterproof runs into the wash.
+// inkRuns: a line that is not waterproof runs into the wash. The maker's own test
+// outranks what is generally known.
 func inkRuns(f Facts) []Watch {
 	ink, err := shelf.InkByID(f.Card.Ink)
-	if err != nil || ink.Holds || wettest(f.Card) == "" {
+	if err != nil || wettest(f.Card) == "" {
+		return nil
+	}
+	if t := f.Test; t != nil {
+		w := Watch{
+			Rule: "ink-runs",
+			Why:  fmt.Sprintf("Your test of it on this paper: bleeds %.1f mm, tints the water by ΔE %.1f, loses %.0f %% of its dark.", t.BleedMM, t.Tint, t.Loss*100),
+			Fix:  &Fix{"Use quick waterproof pigment ink", "materials", map[string]string{"ink": shelf.Inks()[0].ID}},
+		}
+		switch t.Verdict {
+		case proof.Holds:
+			return nil
+		case proof.Soft:
+			w.Severity, w.What = Mind, "The line will soften: "+ink.Name+" under a wash."
+		default:
+			w.Severity, w.What = Stop, "The line will run: "+ink.Name+" under a wash."
+		}
+		if w.Fix.Values["ink"] == f.Card.Ink {
+			w.Fix = nil
+		}
+		return []Watch{w}
+	}
+	if ink.Holds {
 		return nil
 	}
 	return []Watch{{

@@ -172,3 +172,11 @@ func Resample(nm, R []float64) (Spectrum, error) {
 	}
 	return s, nil
 }
+
+// FromSRGB reads gamma-encoded components from 0 to 1, as in a picture.
+func FromSRGB(c [3]float64) RGB {
+	for i, v := range c {
+		c[i] = decode(min(1, max(0, v)))
+	}
+	return c
+}

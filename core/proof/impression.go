@@ -2,8 +2,10 @@ package proof
 
 import (
 	"cmp"
+	"context"
 	"errors"
 	"fmt"
+	"image"
 	"math"
 	"slices"
 	"strings"
@@ -226,4 +228,17 @@ func (p *Impression) region() string {
 		}
 	}
 	return ""
+}
+
+// CheckScan is [Check] for pictures with their resolutions, pixels per inch.
+func CheckScan(ctx context.Context, ref *image.Gray, refDPI float64, scan *image.Gray, scanDPI float64) (*Impression, error) {
+	a, err := lineart.FindInk(ctx, ref, refDPI)
+	if err != nil {
+		return nil, fmt.Errorf("the image of the card: %w", err)
+	}
+	b, err := lineart.FindInk(ctx, scan, scanDPI)
+	if err != nil {
+		return nil, fmt.Errorf("the scan: %w", err)
+	}
+	return Check(a, b)
 }

@@ -4,9 +4,11 @@
 package demo
 
 import (
+	"bytes"
 	"context"
 	"embed"
 	"fmt"
+	"image/jpeg"
 	"path"
 	"strings"
 
@@ -17,7 +19,9 @@ import (
 	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
+	"chromaqua/core/proof"
 	"chromaqua/internal/picture"
+	"chromaqua/internal/standin"
 	"chromaqua/internal/store"
 )
 
@@ -71,7 +75,34 @@ func Fill(ctx context.Context, s *store.Store) error {
 			return err
 		}
 	}
-	return fillPaper(ctx, s)
+	if err := fillPaper(ctx, s); err != nil {
+		return err
+	}
+	return fillTests(ctx, s)
+}
+
+// fillTests lets the practice scanner make a few strips of the station's inks,
+// which say that they are simulated.
+func fillTests(ctx context.Context, s *store.Store) error {
+	const pxPerMM = 6
+	for i, t := range inkTests {
+		scanner := standin.Usual(uint64(i))
+		var buf bytes.Buffer
+		scan := scanner.Scan(standin.Strip(standin.Inks()[t.habit], pxPerMM), pxPerMM)
+		if err := jpeg.Encode(&buf, scan, &jpeg.Options{Quality: 88}); err != nil {
+			return err
+		}
+		read, err := proof.ReadStrip(scan)
+		if err != nil {
+			return fmt.Errorf("test strip %d: %w", i+1, err)
+		}
+		t.record.Practice, t.record.WaterTest, t.record.Image = true, *read, store.Hash(buf.Bytes())
+		m := store.Image{Hash: t.record.Image, Title: "Practice strip, " + t.habit, Media: "image/jpeg", Width: scan.Rect.Dx(), Height: scan.Rect.Dy(), Data: buf.Bytes()}
+		if _, err := s.AddTest(ctx, t.record, m); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // fillPaper puts paper into the drawer.

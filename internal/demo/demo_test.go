@@ -42,7 +42,7 @@ func TestSamples(t *testing.T) {
 		for _, a := range b.Areas {
 			assert.Empty(t, a.Lost, "%s: %s", r.Card.Name, a.Name)
 		}
-		for _, w := range advice.Watches(advice.Gather(r.Card, b)) {
+		for _, w := range advice.Watches(advice.Gather(r.Card, b, nil)) {
 			assert.NotEqual(t, advice.Stop, w.Severity, "%s: %s", r.Card.Name, w.What)
 		}
 		plan, err := steps.Compile(b)

@@ -1,11 +1,14 @@
 package demo
 
 import (
+	"time"
+
 	"chromaqua/core/card"
 	"chromaqua/core/fold"
 	"chromaqua/core/length"
 	"chromaqua/core/paper"
 	"chromaqua/core/pigment"
+	"chromaqua/core/proof"
 	"chromaqua/core/shelf"
 )
 
@@ -31,6 +34,16 @@ var onHand = []paper.Item{
 	{Kind: paper.Sheet, Paper: shelf.Cardstock, Size: length.Size{W: 17 * length.Inch / 2, H: 11 * length.Inch}, Grain: paper.AlongHeight, Weight: 270, Qty: 40, Price: 30},
 	{Kind: paper.Offcut, Paper: shelf.Cardstock, Size: inches(5, 12), Weight: 270, Qty: 1},
 	{Kind: paper.Sheet, Paper: "card-colour", Colour: "deep teal", Size: inches(12, 12), Weight: 220, Qty: 6, Price: 70},
+}
+
+// inkTests are strips for the practice scanner to scan.
+var inkTests = []struct {
+	habit  string
+	record proof.Record
+}{
+	{"runs", proof.Record{Ink: "dye", Paper: "cotton-cp", Waited: 10 * time.Minute}},
+	{"softens", proof.Record{Ink: "blend", Paper: "cotton-cp", Waited: 20 * time.Minute, Heat: true}},
+	{"holds", proof.Record{Ink: "pigment-quick", Paper: "cotton-cp", Waited: 15 * time.Minute}},
 }
 
 // dies are the die sets in the drawer.

@@ -46,14 +46,25 @@ func Inspect(data []byte) (Info, error) {
 	return Info{"image/" + kind, c.Width, c.Height}, nil
 }
 
-// Grey decodes a picture to grey on white paper.
-func Grey(data []byte) (*image.Gray, error) {
+// Colour decodes a picture.
+func Colour(data []byte) (image.Image, error) {
 	if _, err := Inspect(data); err != nil {
 		return nil, err
 	}
 	m, _, err := image.Decode(bytes.NewReader(data))
 	if err != nil {
-		return nil, errors.New("the picture is damaged or cut short; save or scan it again")
+		return nil, errDamaged
+	}
+	return m, nil
+}
+
+var errDamaged = errors.New("the picture is damaged or cut short; save or scan it again")
+
+// Grey decodes a picture to grey on white paper.
+func Grey(data []byte) (*image.Gray, error) {
+	m, err := Colour(data)
+	if err != nil {
+		return nil, err
 	}
 	if g, ok := m.(*image.Gray); ok && g.Rect.Min == (image.Point{}) {
 		return g, nil

@@ -45,7 +45,7 @@ func (s Scanner) Scan(sheet image.Image, pxPerMM float64) *image.RGBA {
 	draw.Draw(out, out.Rect, image.NewUniform(lid), image.Point{}, draw.Src)
 	cx, cy := float64(out.Rect.Dx())/2, float64(out.Rect.Dy())/2
 	turn := f64.Aff3{cos, -sin, cx - cos*w/2 + sin*h/2, sin, cos, cy - sin*w/2 - cos*h/2}
-	draw.BiLinear.Transform(out, turn, sheet, b, draw.Over, nil)
+	draw.ApproxBiLinear.Transform(out, turn, sheet, b, draw.Over, nil)
 	s.wear(out, rng, pxPerMM)
 	if s.Quality > 0 {
 		return recompressed(out, s.Quality)
@@ -116,4 +116,28 @@ func Grey(m image.Image) *image.Gray {
 	g := image.NewGray(m.Bounds())
 	draw.Draw(g, g.Rect, m, m.Bounds().Min, draw.Src)
 	return g
+}
+
+// Weak is a drawing as a stamp prints it that was pressed on one side only: the
+// farther from there, the more of the line is missing.
+func Weak(m *image.Gray, pxPerMM float64, seed uint64) *image.Gray {
+	rng := rand.New(rand.NewPCG(seed, 5))
+	gaps := newField(rng, 2.2*pxPerMM)
+	right := rng.IntN(2) == 0
+	out := image.NewGray(m.Rect)
+	w := m.Rect.Dx()
+	for y := range m.Rect.Dy() {
+		for x := range w {
+			v := m.Pix[y*m.Stride+x]
+			far := float64(x) / float64(w)
+			if !right {
+				far = 1 - far
+			}
+			if gaps.at(x, y) < 0.6*(far-0.55) {
+				v = max(v, 244)
+			}
+			out.Pix[y*out.Stride+x] = v
+		}
+	}
+	return out
 }

@@ -7,6 +7,7 @@ import (
 	"path/filepath"
 	"sync"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -14,6 +15,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/length"
 	"chromaqua/core/paper"
+	"chromaqua/core/proof"
 	"chromaqua/internal/store"
 )
 
@@ -255,4 +257,25 @@ func TestStates(t *testing.T) {
 		assert.Equal(t, "one", get(t, s, r.ID).Card.Name, "it is there whatever its state")
 	}
 	assert.Error(t, s.SetState(ctx, r.ID, "burnt"))
+}
+
+func TestTestsAreKept(t *testing.T) {
+	s := open(t, filepath.Join(t.TempDir(), "studio.db"))
+	r := proof.Record{Ink: "pen", Paper: "kraft", Waited: time.Minute, Image: "x", WaterTest: proof.WaterTest{BleedMM: 0.2, Verdict: proof.Soft}}
+	id, err := s.AddTest(ctx, r, store.Image{Hash: "x", Title: "Strip", Media: "image/png", Width: 1, Height: 1, Data: []byte{1}})
+	require.NoError(t, err)
+	tests, err := s.Tests(ctx, false)
+	require.NoError(t, err)
+	require.Len(t, tests, 1)
+	assert.Equal(t, r, tests[0].Record)
+	require.NoError(t, s.HideTest(ctx, id, true))
+	tests, err = s.Tests(ctx, false)
+	require.NoError(t, err)
+	assert.Empty(t, tests)
+	tests, err = s.Tests(ctx, true)
+	require.NoError(t, err)
+	assert.True(t, tests[0].Hidden)
+	assert.ErrorIs(t, s.HideTest(ctx, 99, true), store.ErrNotFound)
+	_, err = s.Image(ctx, "x")
+	assert.NoError(t, err, "the scan is kept with it")
 }

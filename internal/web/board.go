@@ -17,6 +17,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
+	"chromaqua/core/proof"
 	"chromaqua/internal/store"
 )
 
@@ -32,12 +33,9 @@ type laid struct {
 	err     error        // why there is no board, when reading failed
 }
 
-// lay lays an open revision out, waiting at most for patience.
-func (s *Server) lay(rev *store.Revision, patience time.Duration) *laid {
-	return s.layAfter(rev, true, patience)
-}
-
-func (s *Server) layAfter(rev *store.Revision, urgent bool, patience time.Duration) *laid {
+// lay lays a revision out, waiting at most for patience; an urgent one goes
+// before others. The maker's tests count for its watch-outs.
+func (s *Server) lay(rev *store.Revision, tests []proof.Record, urgent bool, patience time.Duration) *laid {
 	l := &laid{rev: rev}
 	if rev.Card.Line != nil {
 		l.reading = s.readings.of(rev.Card, urgent)
@@ -49,7 +47,7 @@ func (s *Server) layAfter(rev *store.Revision, urgent bool, patience time.Durati
 			l.board = panel.Resolve(rev.Card, l.reading.sheet)
 		}
 	}
-	l.facts = advice.Gather(rev.Card, l.board)
+	l.facts = advice.Gather(rev.Card, l.board, tests)
 	return l
 }
 
@@ -297,7 +295,7 @@ func (s *Server) panelPicture(w http.ResponseWriter, r *http.Request) error {
 		_, err := w.Write(svg)
 		return err
 	}
-	l := s.layAfter(rev, false, picturePatience)
+	l := s.lay(rev, nil, false, picturePatience)
 	var v struct {
 		boardView
 		Line template.URL // the line as a data address: an image may not load others

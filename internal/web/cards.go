@@ -232,47 +232,52 @@ func sentFile(w http.ResponseWriter, r *http.Request, limit int64) ([]byte, stri
 
 // upload stores a scan and lays it on the panel.
 func (s *Server) upload(w http.ResponseWriter, r *http.Request) error {
-	return s.takeScan(w, r, func(e *editing, m *store.Image) string {
+	return s.takeScan(w, r, func(e *editing, m *store.Image) (string, error) {
+		if same, err := e.relay(m); same || err != nil {
+			return "laid a new scan on the old", err
+		}
 		e.setImage(m, m.Real)
-		return "placed " + m.Title
+		return "placed " + m.Title, nil
 	})
 }
 
 // uploadSheet stores a scan of a painted sheet and lays the window on its
 // middle.
 func (s *Server) uploadSheet(w http.ResponseWriter, r *http.Request) error {
-	return s.takeScan(w, r, func(e *editing, m *store.Image) string {
+	return s.takeScan(w, r, func(e *editing, m *store.Image) (string, error) {
 		scan := card.Scan{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: m.Real}
 		e.card.Window = &card.Window{Scan: scan, X: scan.Width / 2, Y: scan.Height() / 2}
-		return "laid the window on " + m.Title
+		return "laid the window on " + m.Title, nil
 	})
 }
 
 // takeScan stores the picture of a form, as wide as the form says, for use in
 // the card.
-func (s *Server) takeScan(w http.ResponseWriter, r *http.Request, use func(*editing, *store.Image) (what string)) error {
+func (s *Server) takeScan(w http.ResponseWriter, r *http.Request, use func(*editing, *store.Image) (what string, err error)) error {
 	data, name, err := sentFile(w, r, picture.MaxBytes)
 	return s.change(w, r, func(rev *store.Revision) (string, string, error) {
 		if err != nil {
 			return "", "", err
 		}
-		select {
-		case s.decoding <- struct{}{}:
-			defer func() { <-s.decoding }()
-		case <-r.Context().Done():
-			return "", "", r.Context().Err()
+		release, err := s.openPicture(r)
+		if err != nil {
+			return "", "", err
 		}
+		defer release()
 		m, err := newImage(data, name)
 		if err != nil {
 			return "", "", err
 		}
-		e := &editing{ctx: r.Context(), card: rev.Card, values: r.PostForm}
+		e := &editing{ctx: r.Context(), card: rev.Card, values: r.PostForm, store: s.store}
 		width, err := e.length("width", "width of the image", length.Parse)
 		if err != nil {
 			return "", "", err
 		}
 		m.Real = width
-		what := use(e, &m)
+		what, err := use(e, &m)
+		if err != nil {
+			return "", "", err
+		}
 		if err := rev.Card.Check(); err != nil {
 			return "", "", err
 		}

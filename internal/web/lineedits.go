@@ -1,8 +1,10 @@
 package web
 
 import (
+	"bytes"
 	"errors"
 	"fmt"
+	"image/png"
 	"slices"
 	"strconv"
 	"strings"
@@ -11,6 +13,9 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
+	"chromaqua/core/proof"
+	"chromaqua/internal/picture"
+	"chromaqua/internal/store"
 )
 
 // The corrections of the line and its cells.
@@ -128,4 +133,44 @@ func (e *editing) paintWhite() (string, error) {
 	}
 	a.White = false
 	return "lets " + a.Name + " be painted", nil
+}
+
+// relay lays a new scan of the card's image exactly on the old one, so that
+// areas and corrections stay where they are, and says whether the two show the
+// same image. The picture becomes the scan as it was laid.
+func (e *editing) relay(m *store.Image) (same bool, err error) {
+	l := e.card.Line
+	if l == nil || l.Image == m.Hash || len(e.card.Areas)+len(l.Marks) == 0 {
+		return false, nil
+	}
+	old, err := e.store.Image(e.ctx, l.Image)
+	if errors.Is(err, store.ErrNotFound) {
+		return false, nil
+	}
+	if err != nil {
+		return false, err
+	}
+	was, err := picture.Grey(old.Data)
+	if err != nil {
+		return false, err
+	}
+	scan, err := picture.Grey(m.Data)
+	if err != nil {
+		return false, err
+	}
+	laid, same, err := proof.Relay(e.ctx, was, l.DPI(), scan, float64(m.Width)/(m.Real.MM()/25.4))
+	if e.ctx.Err() != nil {
+		return false, e.ctx.Err()
+	}
+	if err != nil || !same { // what cannot be compared is another image
+		return false, nil
+	}
+	var buf bytes.Buffer
+	if err := png.Encode(&buf, laid); err != nil {
+		return false, err
+	}
+	m.Data, m.Hash, m.Media = buf.Bytes(), store.Hash(buf.Bytes()), "image/png"
+	m.Width, m.Height, m.Real = laid.Rect.Dx(), laid.Rect.Dy(), l.Width
+	l.Image, l.Title, l.WidthPX, l.HeightPX = m.Hash, m.Title, m.Width, m.Height
+	return true, nil
 }

@@ -80,6 +80,8 @@ var templates = template.Must(template.New("").Funcs(template.FuncMap{
 	"knows": func(dies []card.DieSet, name string) bool {
 		return slices.ContainsFunc(dies, func(d card.DieSet) bool { return d.Name == name })
 	},
+	"hundred":  func(share float64) float64 { return 100 * share },
+	"place":    func(mm float64, u length.Unit) template.HTML { return proper(length.FromMM(mm).Near(u)) },
 	"half":     func(a float64) float64 { return a / 2 },
 	"inc":      func(i int) int { return i + 1 },
 	"plural":   plural,

@@ -19,6 +19,7 @@ import (
 	"chromaqua/core/panel"
 	"chromaqua/core/paper"
 	"chromaqua/core/pigment"
+	"chromaqua/core/proof"
 	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
 	"chromaqua/internal/store"
@@ -119,7 +120,7 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 	if p.Open == "" {
 		p.Open = r.FormValue("show")
 	}
-	l := s.lay(rev, patience)
+	l := s.lay(rev, studio.tests, true, patience)
 	p.Board = l.view(id)
 	p.Watches = l.watches(id)
 	p.Tabs = tabsOf(p.Watches)
@@ -150,27 +151,38 @@ const keptPages = 64
 type pageKey struct {
 	revisionKey
 	undo, redo, station, area string
-	studio                    int64
+	studio                    string
 }
 
 // studio is what a station shows of the studio besides the card. Its state is a
-// number that changes with it: drawings are only ever added to, so their number
-// will do.
+// text that changes with it: drawings are only ever added to, so their number
+// will do, and tests are never changed.
 type studio struct {
 	samples []store.Image
 	drawer  *paper.Stock
-	state   int64
+	tests   []proof.Record
+	state   string
 }
 
 func (s *Server) studioFor(ctx context.Context, station string) (out studio, err error) {
+	tests, err := s.store.Tests(ctx, false)
+	if err != nil {
+		return out, err
+	}
+	var ids []int64
+	for _, t := range tests {
+		out.tests, ids = append(out.tests, t.Record), append(ids, t.ID)
+	}
+	out.state = fmt.Sprint(ids)
 	switch station {
 	case "line":
 		out.samples, err = s.store.Samples(ctx)
-		out.state = int64(len(out.samples))
+		out.state += fmt.Sprint(" ", len(out.samples))
 	case "format":
 		var rev *store.PaperRevision
 		if rev, err = s.store.Paper(ctx); err == nil {
-			out.drawer, out.state = rev.Stock, rev.Seq
+			out.drawer = rev.Stock
+			out.state += fmt.Sprint(" ", rev.Seq)
 		}
 	}
 	return out, err

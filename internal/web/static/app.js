@@ -74,7 +74,7 @@ function say(text) {
 
 document.addEventListener("submit", (e) => {
   const form = e.target;
-  if (form.method !== "post") return;
+  if (form.method !== "post" || form.hasAttribute("data-whole")) return;
   if (!document.querySelector("[data-card]") && !form.hasAttribute("data-inline")) return; // other pages change whole
   e.preventDefault();
   send(form, e.submitter);

@@ -1,0 +1,5 @@
+//go:build !race
+
+package proof_test
+
+const raceEnabled = false

@@ -1,0 +1,276 @@
+package web
+
+import (
+	"bytes"
+	"fmt"
+	"image"
+	"image/png"
+	"maps"
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/go-chi/chi/v5"
+
+	"chromaqua/core/length"
+	"chromaqua/core/proof"
+	"chromaqua/core/shelf"
+	"chromaqua/internal/picture"
+	"chromaqua/internal/sheet"
+	"chromaqua/internal/standin"
+	"chromaqua/internal/store"
+)
+
+// testsView is the page of the maker's tests.
+type testsView struct {
+	page
+	Tests  []testView
+	Inks   []shelf.Ink
+	Papers []shelf.Paper
+	Form   testForm
+	Hidden int64 // the test that was just put away, 0 for none
+	Habits []string
+}
+
+// testForm is what was entered, to be shown again when it is refused.
+type testForm struct{ Ink, Paper, Minutes string }
+
+type testView struct {
+	store.Test
+	InkName, PaperName string
+	Severity           string // the mark that goes with the verdict
+	After              string
+}
+
+func (s *Server) testsPage(w http.ResponseWriter, r *http.Request) error {
+	return s.showTests(w, r, http.StatusOK, "")
+}
+
+func (s *Server) showTests(w http.ResponseWriter, r *http.Request, status int, message string) error {
+	tests, err := s.store.Tests(r.Context(), false)
+	if err != nil {
+		return err
+	}
+	v := testsView{
+		page: page{Title: "Tests", Place: "tests", Message: message}, Inks: shelf.Inks(), Papers: shelf.Papers(),
+		Habits: slices.Sorted(maps.Keys(standin.Inks())),
+		Form:   testForm{r.FormValue("ink"), r.FormValue("paper"), r.FormValue("minutes")},
+	}
+	v.Hidden, _ = strconv.ParseInt(r.URL.Query().Get("hidden"), 10, 64) // 0 when there is none
+	for _, t := range tests {
+		view := testView{Test: t, InkName: t.Ink, PaperName: t.Paper, Severity: map[proof.Verdict]string{proof.Holds: "note", proof.Soft: "mind", proof.Runs: "stop"}[t.Verdict]}
+		if k, err := shelf.InkByID(t.Ink); err == nil {
+			view.InkName = k.Name
+		}
+		if p, err := shelf.PaperByID(t.Paper); err == nil {
+			view.PaperName = p.Name
+		}
+		view.After = "at once"
+		if t.Waited > 0 {
+			view.After = "after " + strings.TrimPrefix(about(t.Waited), "about ")
+		}
+		if t.Heat {
+			view.After += " and the heat tool"
+		}
+		v.Tests = append(v.Tests, view)
+	}
+	s.render(w, r, status, "tests.html", v)
+	return nil
+}
+
+// addTest reads the scan of a test strip and keeps it with what it tells.
+func (s *Server) addTest(w http.ResponseWriter, r *http.Request) error {
+	data, name, err := sentFile(w, r, picture.MaxBytes)
+	if err == nil {
+		err = s.readTest(r, data, name, false)
+	}
+	return s.afterTest(w, r, err)
+}
+
+// practiseTest lets the practice scanner scan a strip of an ink with a habit.
+func (s *Server) practiseTest(w http.ResponseWriter, r *http.Request) error {
+	r.Body = http.MaxBytesReader(w, r.Body, maxForm)
+	habit, ok := standin.Inks()[r.FormValue("habit")]
+	if !ok {
+		return s.afterTest(w, r, refused(fmt.Errorf("the practice scanner knows no ink that %q; choose one that is listed", r.FormValue("habit"))))
+	}
+	const pxPerMM = 8
+	var buf bytes.Buffer
+	scanner := standin.Usual(uint64(time.Now().UnixNano()))
+	if err := png.Encode(&buf, scanner.Scan(standin.Strip(habit, pxPerMM), pxPerMM)); err != nil {
+		return err
+	}
+	return s.afterTest(w, r, s.readTest(r, buf.Bytes(), "Practice strip, "+r.FormValue("habit"), true))
+}
+
+func (s *Server) afterTest(w http.ResponseWriter, r *http.Request, err error) error {
+	if err = asRefused(err); err != nil {
+		status, words := s.explain(r, err)
+		return s.showTests(w, r, status, upperFirst(words.Error())+".")
+	}
+	http.Redirect(w, r, "/tests", http.StatusSeeOther)
+	return nil
+}
+
+// readTest reads a strip and stores what it tells.
+func (s *Server) readTest(r *http.Request, data []byte, name string, practice bool) error {
+	rec := proof.Record{Ink: r.FormValue("ink"), Paper: r.FormValue("paper"), Heat: r.FormValue("heat") == "true", Practice: practice}
+	minutes, err := number(strings.TrimSpace(r.FormValue("minutes")), "minutes it dried")
+	if err != nil {
+		return err
+	}
+	if !(minutes >= 0 && minutes <= proof.MaxWaited.Minutes()) {
+		return fmt.Errorf("an ink is tested after 0 to %.0f minutes of drying", proof.MaxWaited.Minutes())
+	}
+	rec.Waited = time.Duration(minutes * float64(time.Minute))
+	if err := rec.Check(); err != nil {
+		return err
+	}
+	release, err := s.openPicture(r)
+	if err != nil {
+		return err
+	}
+	defer release()
+	m, err := newImage(data, name)
+	if err != nil {
+		return err
+	}
+	scan, err := picture.Colour(data)
+	if err != nil {
+		return err
+	}
+	t, err := proof.ReadStrip(scan)
+	if err != nil {
+		return err
+	}
+	rec.Image, rec.WaterTest = m.Hash, *t
+	_, err = s.store.AddTest(r.Context(), rec, m)
+	return err
+}
+
+// openPicture waits for the one place in which pictures that come in are opened;
+// release frees it.
+func (s *Server) openPicture(r *http.Request) (release func(), err error) {
+	select {
+	case s.decoding <- struct{}{}:
+		return func() { <-s.decoding }, nil
+	case <-r.Context().Done():
+		return nil, r.Context().Err()
+	}
+}
+
+// hideTest puts a test away, or brings it back.
+func (s *Server) hideTest(w http.ResponseWriter, r *http.Request) error {
+	id, err := strconv.ParseInt(chi.URLParam(r, "test"), 10, 64)
+	if err != nil {
+		return store.ErrNotFound
+	}
+	hide := chi.URLParam(r, "do") == "hide"
+	if err := s.store.HideTest(r.Context(), id, hide); err != nil {
+		return err
+	}
+	to := "/tests"
+	if hide {
+		to += "?hidden=" + strconv.FormatInt(id, 10)
+	}
+	http.Redirect(w, r, to, http.StatusSeeOther)
+	return nil
+}
+
+// strip sends the test strip to print.
+func (s *Server) strip(w http.ResponseWriter, r *http.Request) error {
+	doc := sheet.Strip{Unit: unitOf(r), Lines: r.URL.Query().Get("lines") == "printed"}
+	var buf bytes.Buffer
+	if err := doc.WritePDF(&buf); err != nil {
+		return err
+	}
+	download(w, "application/pdf", "Ink test strip", ".pdf")
+	_, _ = w.Write(buf.Bytes())
+	return nil
+}
+
+// impressionView is the page that shows an impression held against its image.
+type impressionView struct {
+	page
+	Card     *store.Revision
+	Proof    *proof.Impression
+	Picture  string // address of the image it was made with
+	Practice bool
+	Unit     length.Unit
+}
+
+// impression checks a scan of the stamped panel against the card's image.
+// Nothing is stored: it is looked at while the paper is in the positioner.
+func (s *Server) impression(w http.ResponseWriter, r *http.Request) error {
+	data, _, err := sentFile(w, r, picture.MaxBytes)
+	if err != nil {
+		return s.impressionFailed(w, r, err)
+	}
+	return s.checkImpression(w, r, func(*image.Gray, float64) (*image.Gray, error) { return picture.Grey(data) }, false)
+}
+
+// practiseImpression lets the practice scanner scan a weak impression.
+func (s *Server) practiseImpression(w http.ResponseWriter, r *http.Request) error {
+	return s.checkImpression(w, r, func(ref *image.Gray, dpi float64) (*image.Gray, error) {
+		sc := standin.Usual(uint64(time.Now().UnixNano()))
+		return standin.Grey(sc.Scan(standin.Weak(ref, dpi/25.4, sc.Seed), dpi/25.4)), nil
+	}, true)
+}
+
+func (s *Server) checkImpression(w http.ResponseWriter, r *http.Request, scanOf func(ref *image.Gray, dpi float64) (*image.Gray, error), practice bool) error {
+	rev, err := s.revision(r)
+	if err != nil {
+		return err
+	}
+	line := rev.Card.Line
+	if line == nil {
+		return s.impressionFailed(w, r, refused(fmt.Errorf("the card has no line image to hold an impression against; choose one first")))
+	}
+	release, err := s.openPicture(r)
+	if err != nil {
+		return err
+	}
+	defer release()
+	m, err := s.store.Image(r.Context(), line.Image)
+	if err != nil {
+		return err
+	}
+	ref, err := picture.Grey(m.Data)
+	if err != nil {
+		return s.impressionFailed(w, r, refused(err))
+	}
+	scan, err := scanOf(ref, line.DPI())
+	if err != nil {
+		return s.impressionFailed(w, r, refused(err))
+	}
+	dpi := line.DPI()
+	if !practice {
+		width, err := length.Parse(r.FormValue("width"), rev.Card.Unit)
+		if err != nil {
+			return s.impressionFailed(w, r, refused(fmt.Errorf("width of the scan: %w", err)))
+		}
+		dpi = float64(scan.Bounds().Dx()) / (width.MM() / 25.4)
+	}
+	p, err := proof.CheckScan(r.Context(), ref, line.DPI(), scan, dpi)
+	if err != nil {
+		return s.impressionFailed(w, r, asRefused(err))
+	}
+	s.render(w, r, http.StatusOK, "impression.html", impressionView{
+		page: page{Title: rev.Card.Name + ", impression"}, Card: rev, Proof: p, Practice: practice, Unit: rev.Card.Unit,
+		Picture: "/images/" + line.Image,
+	})
+	return nil
+}
+
+// impressionFailed says at the Line station why an impression could not be
+// checked.
+func (s *Server) impressionFailed(w http.ResponseWriter, r *http.Request, err error) error {
+	status, words := s.explain(r, err)
+	rev, revErr := s.revision(r)
+	if revErr != nil {
+		return revErr
+	}
+	return s.showStation(w, r, rev, status, words.Error())
+}
