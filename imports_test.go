@@ -34,8 +34,9 @@ var rooms = map[string][]string{
 	"core/panel":           {"core/card", "core/length", "core/lineart", "core/pigment", "core/shelf"},
 	"core/panel/paneltest": {"core/card", "core/length", "core/panel"},
 	"core/proof":           {"core/lineart", "core/pigment", "core/shelf"},
+	"core/ink":             {"core/drying", "core/proof", "core/shelf"},
 	"core/steps":           {"core/card", "core/drying", "core/order", "core/panel", "core/pigment", "core/shelf"},
-	"core/advice":          {"core/card", "core/fold", "core/length", "core/panel", "core/pigment", "core/proof", "core/shelf"},
+	"core/advice":          {"core/card", "core/drying", "core/fold", "core/length", "core/panel", "core/pigment", "core/proof", "core/shelf"},
 
 	"internal/picture":  {"core/lineart"},
 	"internal/standin":  {"core/proof"},

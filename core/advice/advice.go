@@ -5,6 +5,7 @@ package advice
 
 import (
 	"cmp"
+	"fmt"
 	"slices"
 
 	"chromaqua/core/card"
@@ -80,30 +81,69 @@ func Gather(c *card.Card, b *panel.Board, tests []proof.Record) Facts {
 	return f
 }
 
-type rule func(Facts) []Watch
+// A Rule is one thing the program looks out for.
+type Rule struct {
+	ID      string
+	Station Station
+	Says    string // what it looks out for
+	Reason  string // why that matters
+	board   bool   // it speaks of cells, and keeps still until they are known
+	find    func(Facts) []Watch
+}
 
-var formatRules = []rule{noEnvelope, wrongEnvelope, windowOff, frameHoldsNothing, tapeTooNarrow, noRoomForWords, dieDiffers, overhangs, postRules}
+// Rules lists every rule, station by station.
+func Rules() []Rule {
+	return []Rule{
+		{"no-envelope", Format, "The card goes into no standard envelope.", "Found at the end, this costs the card or a hand-made envelope.", false, noEnvelope},
+		{"wrong-envelope", Format, "The card does not go into the envelope at hand.", "It needs room each way, and its thickness bows the envelope.", false, wrongEnvelope},
+		{"window-off", Format, "The window reaches over the edge of the painted sheet.", "There is no paper to cut the panel from.", false, windowOff},
+		{"frame-holds-nothing", Format, "What lies under a frame does not reach under its bars.", "A gap would show, and nothing holds it.", false, frameHoldsNothing},
+		{"tape-too-narrow", Format, "The tape cannot mask the border and hold.", "Some of it has to lie on the board.", false, tapeTooNarrow},
+		{"no-room-for-words", Format, "There is no clear place for the words.", "Makers forget to leave room for the sentiment.", false, noRoomForWords},
+		{"die-differs", Format, "The nearest die cuts another size than was asked for.", "What shows round it is then not what was meant.", false, dieDiffers},
+		{"overhangs", Format, "A layer overhangs what it lies on.", "It has to be trimmed flush once it is mounted.", false, overhangs},
+		{"post", Format, "The card is square, stiff or thick.", "Post has rules of its own for those, which differ by country.", false, postRules},
+		{"ink-runs", Line, "The line is not waterproof and will be washed over.", "It runs into the wash however long it has dried.", false, inkRuns},
+		{"line-stays", Line, "The line is to be pulled, but its ink holds.", "Water draws nothing out of it.", false, lineStays},
+		{"solid-mottles", Line, "A solid is to be stamped on textured paper.", "The texture leaves white flecks in its mass.", false, solidMottles},
+		{"paper-too-weak", Line, "A full wash is planned on paper that does not stand it.", "It buckles, bleeds through and pills.", false, paperTooWeak},
+		{"paper-reworked", Line, "Wood-pulp paper is gone over again and again.", "It scrubs back to white or pills when it is reworked.", false, paperReworked},
+		{"line-breaks", Line, "Fine lines are stamped on rough paper.", "They break on its texture however often they are stamped.", true, lineBreaks},
+		{"powder-fills", Line, "Very fine lines are embossed.", "Powder fills the gaps between them.", true, powderFills},
+		{"line-overhangs", Line, "The image overhangs the panel.", "What lies outside is cut off.", false, lineOverhangs},
+		{"lost-cells", Line, "Cells of an area could not be found again.", "They would not be painted.", false, lostCells},
+		{"mud-joined", Colour, "Areas that may run together make mud.", "The colours cancel each other out where they mix.", true, mudWhereJoined},
+		{"mud-if-met", Colour, "Areas that touch would make mud if they met wet.", "One has to be dry before the other is painted.", true, mudIfMet},
+		{"melts-together", Colour, "Areas that touch are too close in value.", "In grey, or across the room, they cannot be told apart.", true, meltsTogether},
+		{"leak", Colour, "Colour would run through a gap in the line.", "A wet wash goes where the paper is wet.", true, leakBetweenColours},
+		{"forgotten-cells", Colour, "Cells inside the drawing belong to no area.", "An eye, a tail, a butterfly's body stays white.", true, forgottenCells},
+	}
+}
 
-var lineRules = []rule{inkRuns, paperTooWeak, lineOverhangs, lostCells}
+// Check reports a name that is no rule's.
+func Check(id string) error {
+	if !slices.ContainsFunc(Rules(), func(r Rule) bool { return r.ID == id }) {
+		return fmt.Errorf("there is no watch-out %q; load the page again", id)
+	}
+	return nil
+}
 
-var colourRules = []rule{mudWhereJoined, mudIfMet, meltsTogether, leakBetweenColours, forgottenCells}
-
-// Watches applies every rule and returns what they find, worst first.
+// Watches applies every rule that the card has not silenced and returns what
+// they find, worst first.
 func Watches(f Facts) []Watch {
+	return slices.DeleteFunc(All(f), func(w Watch) bool { return slices.Contains(f.Card.Silenced, w.Rule) })
+}
+
+// All is [Watches] with what is silenced.
+func All(f Facts) []Watch {
 	var out []Watch
-	for _, group := range []struct {
-		station Station
-		rules   []rule
-		board   bool
-	}{{Format, formatRules, false}, {Line, lineRules, false}, {Colour, colourRules, true}} {
-		if group.board && f.Board == nil {
+	for _, r := range Rules() {
+		if r.board && f.Board == nil {
 			continue
 		}
-		for _, r := range group.rules {
-			for _, w := range r(f) {
-				w.Station = group.station
-				out = append(out, w)
-			}
+		for _, w := range r.find(f) {
+			w.Rule, w.Station = r.ID, r.Station
+			out = append(out, w)
 		}
 	}
 	rank := map[Severity]int{Stop: 0, Mind: 1, Note: 2}

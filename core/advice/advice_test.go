@@ -1,6 +1,7 @@
 package advice_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -15,6 +16,7 @@ import (
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
 	"chromaqua/core/proof"
+	"chromaqua/core/shelf"
 )
 
 func wash(t card.Technique, s pigment.Strength, ci string) card.Wash {
@@ -79,6 +81,12 @@ func TestRules(t *testing.T) {
 		{"overhangs", advice.Note, advice.Format, func(c *card.Card) { c.Panel.Margin = nest.Even(-length.Millimetre) }},
 		{"post", advice.Note, advice.Format, func(c *card.Card) { c.Extra = 6 * length.Millimetre }},
 		{"ink-runs", advice.Stop, advice.Line, func(c *card.Card) { c.Ink = "dye" }},
+		{"line-stays", advice.Mind, advice.Line, func(c *card.Card) { c.Look = shelf.Pulled }},
+		{"solid-mottles", advice.Note, advice.Line, func(c *card.Card) { c.Look = shelf.Solid }},
+		{"paper-reworked", advice.Mind, advice.Line, func(c *card.Card) {
+			c.Paper = "pulp-cp"
+			c.Areas[0].Washes = append(c.Areas[0].Washes, wash(card.Glaze, pigment.Tea, "PB29"), wash(card.Glaze, pigment.Tea, "PB29"))
+		}},
 		{"paper-too-weak", advice.Mind, advice.Line, func(c *card.Card) { c.Paper = "card" }},
 		{"line-overhangs", advice.Note, advice.Line, func(c *card.Card) { c.Line.Y -= c.Line.Y + length.Millimetre }},
 		{"lost-cells", advice.Mind, advice.Line, func(c *card.Card) {
@@ -188,4 +196,52 @@ func TestOwnTestsOutrank(t *testing.T) {
 	c.Ink = "dye"
 	assert.Empty(t, of(proof.Holds, nil), "this one holds, whatever is said of its kind")
 	assert.NotEmpty(t, of(proof.Holds, func(r *proof.Record) { r.Ink = "pen" }))
+}
+
+// Fine lines break on rough paper, and fill up with powder.
+func TestFineLines(t *testing.T) {
+	c, s := painted(t)
+	thin := *s
+	drawing := *s.Drawing
+	thin.Drawing = &drawing
+	drawing.Neighbours = slices.Clone(s.Neighbours)
+	drawing.Neighbours[0].LineMed = 0.2
+	c.Paper = "cotton-rough"
+	assert.Contains(t, rules(watches(c, &thin)), "line-breaks")
+	assert.NotContains(t, rules(watches(c, s)), "line-breaks")
+	c.Ink = "pen"
+	assert.NotContains(t, rules(watches(c, &thin)), "line-breaks", "a pen goes over the bumps")
+	c.Ink = "embossed"
+	found := watches(c, &thin)
+	assert.Contains(t, rules(found), "powder-fills")
+	for _, w := range found {
+		if w.Rule == "powder-fills" {
+			assert.Equal(t, []int{s.Neighbours[0].A, s.Neighbours[0].B}, w.Cells)
+		}
+	}
+}
+
+// Every rule has a name of its own and says why; a silenced one keeps still on
+// its card.
+func TestRulesCanBeSilenced(t *testing.T) {
+	seen := map[string]bool{}
+	for _, r := range advice.Rules() {
+		assert.False(t, seen[r.ID], r.ID)
+		seen[r.ID] = true
+		assert.NotEmpty(t, r.Says)
+		assert.NotEmpty(t, r.Reason)
+		assert.NoError(t, advice.Check(r.ID))
+	}
+	assert.Error(t, advice.Check("rain"))
+	c, s := painted(t)
+	c.Ink = "dye"
+	assert.Contains(t, rules(watches(c, s)), "ink-runs")
+	c.Silence("ink-runs", true)
+	assert.NotContains(t, rules(watches(c, s)), "ink-runs")
+	assert.NoError(t, c.Check())
+	assert.NotEmpty(t, advice.All(advice.Gather(c, nil, nil)), "it is still known")
+	c.Silence("ink-runs", false)
+	assert.Contains(t, rules(watches(c, s)), "ink-runs")
+	c.Silenced = []string{"x", "x"}
+	assert.Error(t, c.Check())
 }

@@ -23,9 +23,9 @@ func wrongEnvelope(f Facts) []Watch {
 		return nil
 	}
 	w := Watch{
-		Rule: "wrong-envelope", Severity: Stop,
-		What: fmt.Sprintf("The card of %s does not go into the envelope you have, %s inside.", f.Card.Front().With(u), e.Inside.Near(u)),
-		Why:  fmt.Sprintf("It is %s: each way it needs %s more than itself, with its thickness.", fit.Why(u), fit.Need.Near(u)),
+		Severity: Stop,
+		What:     fmt.Sprintf("The card of %s does not go into the envelope you have, %s inside.", f.Card.Front().With(u), e.Inside.Near(u)),
+		Why:      fmt.Sprintf("It is %s: each way it needs %s more than itself, with its thickness.", fit.Why(u), fit.Need.Near(u)),
 	}
 	if f.Card.Base.Front != (length.Size{}) {
 		w.Fix = &Fix{"Let the front follow", "size", letFrontFollow}
@@ -56,9 +56,9 @@ func postRules(f Facts) []Watch {
 		return nil
 	}
 	return []Watch{{
-		Rule: "post", Severity: Note,
-		What: fmt.Sprintf("A %s card may need other postage.", strings.Join(is, ", ")),
-		Why:  fmt.Sprintf("It is %s and about %s thick. Rules differ by country: ask the local postal service.", front.With(f.Card.Unit), thick.With(length.Millimetres)),
+		Severity: Note,
+		What:     fmt.Sprintf("A %s card may need other postage.", strings.Join(is, ", ")),
+		Why:      fmt.Sprintf("It is %s and about %s thick. Rules differ by country: ask the local postal service.", front.With(f.Card.Unit), thick.With(length.Millimetres)),
 	}}
 }
 
@@ -74,9 +74,9 @@ func dieDiffers(f Facts) (out []Watch) {
 			shows = r.Round.Left.Near(u) + " all round"
 		}
 		w := Watch{
-			Rule: "die-differs", Severity: Note,
-			What: fmt.Sprintf("The nearest die cuts the %s %s, not %s.", r.Name, r.Die.With(u), r.Asked.With(u)),
-			Why:  "Round it then shows " + shows + ".",
+			Severity: Note,
+			What:     fmt.Sprintf("The nearest die cuts the %s %s, not %s.", r.Name, r.Die.With(u), r.Asked.With(u)),
+			Why:      "Round it then shows " + shows + ".",
 		}
 		if min(r.Round.Left, r.Round.Right, r.Round.Top, r.Round.Bottom) < 0 {
 			w.Severity, w.Why = Mind, "It overhangs what it lies on: round it shows "+shows+"."
@@ -94,9 +94,9 @@ func overhangs(f Facts) (out []Watch) {
 			continue
 		}
 		out = append(out, Watch{
-			Rule: "overhangs", Severity: Note,
-			What: fmt.Sprintf("The %s overhangs the %s by up to %s.", r.Name, f.Layout[i-1].Name, over.Near(f.Card.Unit)),
-			Why:  "Mount it first, then turn it over and trim it flush.",
+			Severity: Note,
+			What:     fmt.Sprintf("The %s overhangs the %s by up to %s.", r.Name, f.Layout[i-1].Name, over.Near(f.Card.Unit)),
+			Why:      "Mount it first, then turn it over and trim it flush.",
 		})
 	}
 	return out
@@ -109,10 +109,10 @@ func frameHoldsNothing(f Facts) (out []Watch) {
 			continue
 		}
 		out = append(out, Watch{
-			Rule: "frame-holds-nothing", Severity: Mind,
-			What: fmt.Sprintf("The %s does not reach under the frame all round.", r.Name),
-			Why:  fmt.Sprintf("The opening is %s, the %s %s: a gap would show.", f.Layout[i-1].Size.With(f.Card.Unit), r.Name, r.Size.With(f.Card.Unit)),
-			Fix:  &Fix{"Let it reach under", "size", map[string]string{"ring": r.ID, "w": "", "h": "", "show": "follow"}},
+			Severity: Mind,
+			What:     fmt.Sprintf("The %s does not reach under the frame all round.", r.Name),
+			Why:      fmt.Sprintf("The opening is %s, the %s %s: a gap would show.", f.Layout[i-1].Size.With(f.Card.Unit), r.Name, r.Size.With(f.Card.Unit)),
+			Fix:      &Fix{"Let it reach under", "size", map[string]string{"ring": r.ID, "w": "", "h": "", "show": "follow"}},
 		})
 	}
 	return out
@@ -129,10 +129,10 @@ func tapeTooNarrow(f Facts) []Watch {
 		return nil
 	}
 	return []Watch{{
-		Rule: "tape-too-narrow", Severity: Mind,
-		What: fmt.Sprintf("Tape %s wide cannot mask a border of %s and hold.", p.Tape.With(u), p.Border.With(u)),
-		Why:  fmt.Sprintf("It covers border and spare paper, and %s of it has to lie on the board.", tapeHold.With(u)),
-		Fix:  &Fix{"Use tape of " + need.With(u), "painting", map[string]string{"border": p.Border.String(), "spare": p.Spare.String(), "tape": need.String()}},
+		Severity: Mind,
+		What:     fmt.Sprintf("Tape %s wide cannot mask a border of %s and hold.", p.Tape.With(u), p.Border.With(u)),
+		Why:      fmt.Sprintf("It covers border and spare paper, and %s of it has to lie on the board.", tapeHold.With(u)),
+		Fix:      &Fix{"Use tape of " + need.With(u), "painting", map[string]string{"border": p.Border.String(), "spare": p.Spare.String(), "tape": need.String()}},
 	}}
 }
 
@@ -147,10 +147,10 @@ func windowOff(f Facts) []Watch {
 		return nil
 	}
 	return []Watch{{
-		Rule: "window-off", Severity: Stop,
-		What: fmt.Sprintf("The window reaches %s over the edge of the painted sheet.", over.Near(f.Card.Unit)),
-		Why:  "There is no paper there. Move it, turn it, or make the panel smaller.",
-		Fix:  &Fix{"Put it in the middle", "window-centre", map[string]string{}},
+		Severity: Stop,
+		What:     fmt.Sprintf("The window reaches %s over the edge of the painted sheet.", over.Near(f.Card.Unit)),
+		Why:      "There is no paper there. Move it, turn it, or make the panel smaller.",
+		Fix:      &Fix{"Put it in the middle", "window-centre", map[string]string{}},
 	}}
 }
 
@@ -160,8 +160,8 @@ func noRoomForWords(f Facts) []Watch {
 		return nil
 	}
 	return []Watch{{
-		Rule: "no-room-for-words", Severity: Mind,
-		What: fmt.Sprintf("There is no clear place of %s for the words.", f.Card.Words.With(f.Card.Unit)),
-		Why:  "Neither on the background of the panel nor beside it. Move the image, make the words smaller, widen a border, or plan a banner over the picture.",
+		Severity: Mind,
+		What:     fmt.Sprintf("There is no clear place of %s for the words.", f.Card.Words.With(f.Card.Unit)),
+		Why:      "Neither on the background of the panel nor beside it. Move the image, make the words smaller, widen a border, or plan a banner over the picture.",
 	}}
 }

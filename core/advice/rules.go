@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"chromaqua/core/card"
+	"chromaqua/core/drying"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
 	"chromaqua/core/proof"
@@ -19,10 +20,10 @@ func noEnvelope(f Facts) []Watch {
 		return nil
 	}
 	return []Watch{{
-		Rule: "no-envelope", Severity: Stop,
-		What: "The finished card goes into no standard envelope.",
-		Why:  "Found at the end, this costs the card or a hand-made envelope.",
-		Fix:  &Fix{"Make it an A2 card", "format", map[string]string{"format": "a2"}},
+		Severity: Stop,
+		What:     "The finished card goes into no standard envelope.",
+		Why:      "Found at the end, this costs the card or a hand-made envelope.",
+		Fix:      &Fix{"Make it an A2 card", "format", map[string]string{"format": "a2"}},
 	}}
 }
 
@@ -38,18 +39,24 @@ func wettest(c *card.Card) (t card.Technique) {
 	return t
 }
 
+// Wets reports whether a real wash goes over the line, or might: nothing is
+// painted yet.
+func Wets(c *card.Card) bool {
+	t := wettest(c)
+	return t != card.PullOut
+}
+
 // inkRuns: a line that is not waterproof runs into the wash. The maker's own test
 // outranks what is generally known.
 func inkRuns(f Facts) []Watch {
 	ink, err := shelf.InkByID(f.Card.Ink)
-	if err != nil || wettest(f.Card) == "" {
+	if err != nil || wettest(f.Card) == "" || f.Card.Look == shelf.Pulled || f.Card.Look == shelf.Solid {
 		return nil
 	}
 	if t := f.Test; t != nil {
 		w := Watch{
-			Rule: "ink-runs",
-			Why:  fmt.Sprintf("Your test of it on this paper: bleeds %.1f mm, tints the water by ΔE %.1f, loses %.0f %% of its dark.", t.BleedMM, t.Tint, t.Loss*100),
-			Fix:  &Fix{"Use quick waterproof pigment ink", "materials", map[string]string{"ink": shelf.Inks()[0].ID}},
+			Why: fmt.Sprintf("Your test of it on this paper: bleeds %.1f mm, tints the water by ΔE %.1f, loses %.0f %% of its dark.", t.BleedMM, t.Tint, t.Loss*100),
+			Fix: &Fix{"Use quick waterproof pigment ink", "materials", map[string]string{"ink": shelf.Inks()[0].ID}},
 		}
 		switch t.Verdict {
 		case proof.Holds:
@@ -68,9 +75,111 @@ func inkRuns(f Facts) []Watch {
 		return nil
 	}
 	return []Watch{{
-		Rule: "ink-runs", Severity: Stop,
-		What: "The line will run: " + ink.Name + " under a wash.",
-		Why:  "It stays reactive however long it dries. Fine if you want to pull colour out of the line, ruinous otherwise.",
+		Severity: Stop,
+		What:     "The line will run: " + ink.Name + " under a wash.",
+		Why:      "It stays reactive however long it dries. Fine if you want to pull colour out of the line, ruinous otherwise.",
+		Fix:      &Fix{"Use quick waterproof pigment ink", "materials", map[string]string{"ink": shelf.Inks()[0].ID}},
+	}}
+}
+
+// lineStays: no colour can be drawn out of a line that holds.
+func lineStays(f Facts) []Watch {
+	ink, err := shelf.InkByID(f.Card.Ink)
+	holds := ink.Holds
+	if f.Test != nil {
+		holds = f.Test.Verdict == proof.Holds
+	}
+	if err != nil || !holds || f.Card.Look != shelf.Pulled && f.Card.Look != shelf.Solid {
+		return nil
+	}
+	return []Watch{{
+		Severity: Mind,
+		What:     fmt.Sprintf("The line is to be %s, but %s holds.", map[shelf.Look]string{shelf.Pulled: "pulled", shelf.Solid: "worked as a solid"}[f.Card.Look], ink.Name),
+		Why:      "Water draws nothing out of it. Take a reactive ink, or a crisp line.",
+		Fix:      &Fix{"Take dye ink", "materials", map[string]string{"ink": "dye"}},
+	}}
+}
+
+// solidMottles: a solid's mass shows the paper's texture.
+func solidMottles(f Facts) []Watch {
+	p, err := shelf.PaperByID(f.Card.Paper)
+	if err != nil || f.Card.Look != shelf.Solid || p.Texture == shelf.Smooth {
+		return nil
+	}
+	return []Watch{{
+		Severity: Note,
+		What:     fmt.Sprintf("A solid stamped on %s comes out mottled.", p.Name),
+		Why:      "Its texture leaves white flecks; water drawn through the mass fills some. Hot press comes out even.",
+		Fix:      &Fix{"Use hot press", "materials", map[string]string{"paper": "cotton-hp"}},
+	}}
+}
+
+// layersOnPulp is how many washes wood-pulp paper takes on one place.
+const layersOnPulp = 2
+
+// paperReworked: wood pulp does not stand many layers.
+func paperReworked(f Facts) (out []Watch) {
+	p, err := shelf.PaperByID(f.Card.Paper)
+	if err != nil || p.Surface != drying.Pulp {
+		return nil
+	}
+	for _, a := range f.Card.Areas {
+		if len(a.Washes) > layersOnPulp {
+			out = append(out, Watch{
+				Severity: Mind,
+				What:     fmt.Sprintf("%s has %d washes on %s.", a.Name, len(a.Washes), p.Name),
+				Why:      "It scrubs back to white or pills when it is gone over so often.",
+				Fix:      &Fix{"Use cotton cold press", "materials", map[string]string{"paper": shelf.Papers()[0].ID}},
+			})
+		}
+	}
+	return out
+}
+
+// Lines thinner than these come to grief, mm.
+const (
+	breaksOnRough = 0.4
+	fillsUp       = 0.25
+)
+
+// fine lists the cells on either side of lines thinner than mm.
+func fine(b *panel.Board, mm float64) (cells []int) {
+	for _, n := range b.Neighbours {
+		if n.LineMed < mm {
+			cells = append(cells, n.A, n.B)
+		}
+	}
+	slices.Sort(cells)
+	return slices.Compact(cells)
+}
+
+// lineBreaks: rough paper breaks fine lines.
+func lineBreaks(f Facts) []Watch {
+	p, err := shelf.PaperByID(f.Card.Paper)
+	ink, inkErr := shelf.InkByID(f.Card.Ink)
+	cells := fine(f.Board, breaksOnRough)
+	if err != nil || inkErr != nil || p.Texture != shelf.Rough || ink.Method != shelf.Stamped || len(cells) == 0 {
+		return nil
+	}
+	return []Watch{{
+		Severity: Mind, Cells: cells,
+		What: fmt.Sprintf("Lines under %.1f mm are stamped on %s.", breaksOnRough, p.Name),
+		Why:  "They break on its texture. Take hot or cold press, or draw them in with a pen.",
+		Fix:  &Fix{"Use cold press", "materials", map[string]string{"paper": shelf.Papers()[0].ID}},
+	}}
+}
+
+// powderFills: powder runs together between very fine lines.
+func powderFills(f Facts) []Watch {
+	ink, err := shelf.InkByID(f.Card.Ink)
+	cells := fine(f.Board, fillsUp)
+	if err != nil || ink.Powder != shelf.IsPowder || len(cells) == 0 {
+		return nil
+	}
+	return []Watch{{
+		Severity: Mind, Cells: cells,
+		What: fmt.Sprintf("Lines under %.2f mm are embossed.", fillsUp),
+		Why:  "Even superfine powder fills them up. Take a waterproof ink without powder.",
 		Fix:  &Fix{"Use quick waterproof pigment ink", "materials", map[string]string{"ink": shelf.Inks()[0].ID}},
 	}}
 }
@@ -85,10 +194,10 @@ func paperTooWeak(f Facts) []Watch {
 		return nil
 	}
 	return []Watch{{
-		Rule: "paper-too-weak", Severity: Mind,
-		What: fmt.Sprintf("A full wash on %s.", p.Name),
-		Why:  "It buckles and pills under more than a damp brush.",
-		Fix:  &Fix{"Use cotton cold press", "materials", map[string]string{"paper": shelf.Papers()[0].ID}},
+		Severity: Mind,
+		What:     fmt.Sprintf("A full wash on %s.", p.Name),
+		Why:      "It buckles and pills under more than a damp brush.",
+		Fix:      &Fix{"Use cotton cold press", "materials", map[string]string{"paper": shelf.Papers()[0].ID}},
 	}}
 }
 
@@ -104,10 +213,10 @@ func lineOverhangs(f Facts) []Watch {
 		return nil
 	}
 	return []Watch{{
-		Rule: "line-overhangs", Severity: Note,
-		What: fmt.Sprintf("The image overhangs the panel by %s.", over.With(f.Card.Unit)),
-		Why:  "What lies outside is cut off, as it would be by the paper's edge.",
-		Fix:  &Fix{"Centre it", "centre", map[string]string{}},
+		Severity: Note,
+		What:     fmt.Sprintf("The image overhangs the panel by %s.", over.With(f.Card.Unit)),
+		Why:      "What lies outside is cut off, as it would be by the paper's edge.",
+		Fix:      &Fix{"Centre it", "centre", map[string]string{}},
 	}}
 }
 
@@ -120,10 +229,10 @@ func lostCells(f Facts) []Watch {
 	for _, a := range f.Board.Areas {
 		if n := len(a.Lost); n > 0 {
 			out = append(out, Watch{
-				Rule: "lost-cells", Severity: Mind,
-				What: fmt.Sprintf("%s of %s could not be found again.", count(n, "cell"), a.Name),
-				Why:  "The line was changed or moved off the panel; choose the cells again, or let the area forget them.",
-				Fix:  &Fix{"Forget them", "forget-lost", map[string]string{"area": a.ID}},
+				Severity: Mind,
+				What:     fmt.Sprintf("%s of %s could not be found again.", count(n, "cell"), a.Name),
+				Why:      "The line was changed or moved off the panel; choose the cells again, or let the area forget them.",
+				Fix:      &Fix{"Forget them", "forget-lost", map[string]string{"area": a.ID}},
 			})
 		}
 	}
@@ -167,7 +276,7 @@ func mudWhereJoined(f Facts) (out []Watch) {
 			sev = Stop
 		}
 		out = append(out, Watch{
-			Rule: "mud-joined", Severity: sev, Cells: cellsOf(a, b),
+			Severity: sev, Cells: cellsOf(a, b),
 			What: fmt.Sprintf("%s and %s may run together, and that %s.", a.Name, b.Name, m),
 			Why:  "The colours cancel each other out where they mix.",
 			Fix:  &Fix{"Keep them apart", "join", map[string]string{"a": a.ID, "b": b.ID, "on": "false"}},
@@ -183,7 +292,7 @@ func mudIfMet(f Facts) (out []Watch) {
 			return
 		}
 		out = append(out, Watch{
-			Rule: "mud-if-met", Severity: Note, Cells: cellsOf(a, b),
+			Severity: Note, Cells: cellsOf(a, b),
 			What: fmt.Sprintf("%s and %s make mud if they meet wet.", a.Name, b.Name),
 			Why:  "The order keeps one dry while the other is painted; wait the full time there.",
 		})
@@ -201,9 +310,12 @@ func meltsTogether(f Facts) (out []Watch) {
 			return
 		}
 		w := Watch{
-			Rule: "melts-together", Severity: Note, Cells: cellsOf(a, b),
+			Severity: Note, Cells: cellsOf(a, b),
 			What: fmt.Sprintf("%s and %s are weak in contrast (%.0f in value).", a.Name, b.Name, math.Abs(x.L-y.L)),
 			Why:  "In grey they are hard to tell apart; the line has to carry the difference.",
+		}
+		if f.Card.Look == shelf.Vanishing {
+			w.Severity, w.Why = Mind, "In grey they are hard to tell apart, and the line between them vanishes."
 		}
 		if contrast == pigment.MeltsTogether {
 			w.Severity = Mind
@@ -250,7 +362,7 @@ func leakBetweenColours(f Facts) (out []Watch) {
 			continue
 		}
 		out = append(out, Watch{
-			Rule: "leak", Severity: Mind, Cells: []int{l.A, l.B},
+			Severity: Mind, Cells: []int{l.A, l.B},
 			What: fmt.Sprintf("A gap of %.1f mm in the line between %s and %s.", l.WidthMM, a.Name, b.Name),
 			Why:  "A wet wash runs through it. Close it with a waterproof pen, or let the first colour dry fully.",
 		})
@@ -273,7 +385,7 @@ func forgottenCells(f Facts) []Watch {
 		return nil
 	}
 	return []Watch{{
-		Rule: "forgotten-cells", Severity: Note, Cells: free,
+		Severity: Note, Cells: free,
 		What: fmt.Sprintf("%s inside the drawing %s to no area.", count(len(free), "cell"), map[bool]string{true: "belongs", false: "belong"}[len(free) == 1]),
 		Why:  "They stay paper white. Gather them if that is not meant.",
 	}}

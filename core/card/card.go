@@ -28,25 +28,27 @@ const (
 
 // Limits of a card; whatever exceeds them is a slip or an attack.
 const (
-	MaxName   = 120  // characters of a name
-	MaxNotes  = 4000 // characters of the notes
-	MaxAreas  = 400
-	MaxWashes = 12 // on one area
-	MaxSpots  = 20_000
-	MaxLayers = 12
-	MaxDies   = 40 // sizes of one die set
-	MaxParts  = 20 // parts of one paint in a mix
-	MaxPaints = 3  // paints in a mix
-	MinPanel  = fold.MinFront
+	MaxName     = 120  // characters of a name
+	MaxNotes    = 4000 // characters of the notes
+	MaxAreas    = 400
+	MaxWashes   = 12 // on one area
+	MaxSpots    = 20_000
+	MaxLayers   = 12
+	MaxDies     = 40 // sizes of one die set
+	MaxSilenced = 100
+	MaxParts    = 20 // parts of one paint in a mix
+	MaxPaints   = 3  // paints in a mix
+	MinPanel    = fold.MinFront
 )
 
 // Card is one card.
 type Card struct {
-	Kind    string      `json:"kind"`
-	Version int         `json:"version"`
-	Name    string      `json:"name"`
-	Notes   string      `json:"notes,omitempty"`
-	Unit    length.Unit `json:"unit"`
+	Kind     string      `json:"kind"`
+	Version  int         `json:"version"`
+	Name     string      `json:"name"`
+	Notes    string      `json:"notes,omitempty"`
+	Silenced []string    `json:"silenced,omitempty"` // watch-outs the maker does not want on this card
+	Unit     length.Unit `json:"unit"`
 
 	// The card from the outside in; what is given of it stays, the rest follows
 	// (see [Card.Layout]).
@@ -63,7 +65,8 @@ type Card struct {
 	Window   *Window     `json:"window,omitempty"`
 	Words    length.Size `json:"words,omitzero"` // of the sentiment there has to be room for
 
-	Ink    string      `json:"ink"` // of the line; an id of package shelf
+	Ink    string      `json:"ink"`            // of the line; an id of package shelf
+	Look   shelf.Look  `json:"look,omitempty"` // wanted of the line; crisp when empty
 	Line   *Line       `json:"line,omitempty"`
 	Areas  []Area      `json:"areas"`
 	Joins  [][2]string `json:"joins"` // pairs of area ids that may run into each other
@@ -397,8 +400,19 @@ func (c *Card) checkWords() error {
 }
 
 func (c *Card) checkMaterials() error {
+	if len(c.Silenced) > MaxSilenced {
+		return fmt.Errorf("more than %d silenced watch-outs", MaxSilenced)
+	}
+	for i, id := range c.Silenced {
+		if id == "" || len(id) > MaxName || slices.Contains(c.Silenced[:i], id) {
+			return errors.New("a silenced watch-out has no name, or stands twice")
+		}
+	}
 	if _, err := shelf.InkByID(c.Ink); err != nil {
 		return err
+	}
+	if c.Look != "" && !slices.Contains(shelf.Looks(), c.Look) {
+		return fmt.Errorf("%q is no look of a line; use crisp, soft, vanishing, pulled or solid", string(c.Look))
 	}
 	if c.Drying != Air && c.Drying != Heat {
 		return fmt.Errorf("%q is no way of drying; use air or heat", string(c.Drying))

@@ -263,6 +263,14 @@ func (c *Card) RemoveArea(id string) {
 	c.Joins = slices.DeleteFunc(c.Joins, func(j [2]string) bool { return j[0] == id || j[1] == id })
 }
 
+// Silence says whether a watch-out is wanted on this card.
+func (c *Card) Silence(rule string, on bool) {
+	c.Silenced = slices.DeleteFunc(c.Silenced, func(id string) bool { return id == rule })
+	if on {
+		c.Silenced = append(c.Silenced, rule)
+	}
+}
+
 // SetJoin says whether areas a and b may run into each other.
 func (c *Card) SetJoin(a, b string, on bool) {
 	c.Joins = slices.DeleteFunc(c.Joins, func(j [2]string) bool { return j == [2]string{a, b} || j == [2]string{b, a} })

@@ -5,6 +5,7 @@ package shelf
 
 import (
 	"fmt"
+	"slices"
 	"time"
 
 	"chromaqua/core/drying"
@@ -18,9 +19,20 @@ type Paper struct {
 	Colour    string         // a paper of package pigment
 	Thickness length.Length  // of one sheet
 	Surface   drying.Surface // how it holds water
-	Wets      bool           // it stands washes wetter than a pulled-out colour
+	Texture   Texture
+	Wets      bool // it stands washes wetter than a pulled-out colour
 	Note      string
 }
+
+// Texture is how rough a paper is to a stamp.
+type Texture string
+
+// The textures.
+const (
+	Smooth   Texture = "smooth"
+	Textured Texture = "textured" // cold press
+	Rough    Texture = "rough"
+)
 
 // tenthMM is the usual step for paper thickness.
 const tenthMM = length.Millimetre / 10
@@ -41,41 +53,90 @@ const (
 // Papers lists the general papers, the default first.
 func Papers() []Paper {
 	return []Paper{
-		{"cotton-cp", "cotton cold press 300 gsm", "white", 5 * tenthMM, drying.Cotton, true, "takes many layers, moves colour evenly, lets you lift"},
-		{"cotton-hp", "cotton hot press 300 gsm", "white", 45 * tenthMM / 10, drying.Sealed, true, "crisp lines; washes stand on the surface longer"},
-		{"pulp-cp", "wood pulp cold press 300 gsm", "white", 5 * tenthMM, drying.Pulp, true, "cheap and fine for light, loose washes; blooms and pills when reworked"},
-		{"cotton-cream", "cotton cold press 300 gsm, cream", "cream", 5 * tenthMM, drying.Cotton, true, "as the white, warmer in every wash"},
-		{Cardstock, "smooth white cardstock 270 gsm", "white", 3 * tenthMM, drying.Sealed, false, "buckles and pills under real washes; only for a damp brush"},
-		{MatCardstock, "coloured cardstock 220 gsm", "white", 25 * tenthMM / 10, drying.Sealed, false, "for mats and bases; not to be painted"},
-		{"kraft", "kraft card 300 gsm", "kraft", 35 * tenthMM / 10, drying.Sealed, false, "transparent colours sink into the brown; opaque ones show"},
+		{"cotton-cp", "cotton cold press 300 gsm", "white", 5 * tenthMM, drying.Cotton, Textured, true, "takes many layers, moves colour evenly, lets you lift"},
+		{"cotton-hp", "cotton hot press 300 gsm", "white", 45 * tenthMM / 10, drying.Sealed, Smooth, true, "crisp lines; washes stand on the surface longer"},
+		{"pulp-cp", "wood pulp cold press 300 gsm", "white", 5 * tenthMM, drying.Pulp, Textured, true, "cheap and fine for light, loose washes; blooms and pills when reworked"},
+		{"cotton-rough", "cotton rough 300 gsm", "white", 6 * tenthMM, drying.Cotton, Rough, true, "breaks lines and mottles solids; for loose washes"},
+		{"cotton-cream", "cotton cold press 300 gsm, cream", "cream", 5 * tenthMM, drying.Cotton, Textured, true, "as the white, warmer in every wash"},
+		{Cardstock, "smooth white cardstock 270 gsm", "white", 3 * tenthMM, drying.Sealed, Smooth, false, "buckles and pills under real washes; only for a damp brush"},
+		{MatCardstock, "coloured cardstock 220 gsm", "white", 25 * tenthMM / 10, drying.Sealed, Smooth, false, "for mats and bases; not to be painted"},
+		{"kraft", "kraft card 300 gsm", "kraft", 35 * tenthMM / 10, drying.Sealed, Smooth, false, "transparent colours sink into the brown; opaque ones show"},
 	}
 }
 
-// An Ink makes the line.
+// An Ink makes the line: an ink, a pen, a way of printing.
 type Ink struct {
 	ID      string
 	Name    string
+	Method  Method
 	Holds   bool          // it stands a wash once waterproof
 	AirDry  time.Duration // until waterproof, or until it may be touched
 	HeatDry time.Duration // the same under a heat tool; 0 when heat does not help
+	Looks   []Look        // it is good for, the best first
+	Powder  PowderUse
 	Note    string
+	Risk    string // what goes wrong with it, "" when nothing in particular
 }
+
+// Method is how an ink comes onto the paper.
+type Method string
+
+// The methods.
+const (
+	Stamped Method = "stamped"
+	Printed Method = "printed"
+	Drawn   Method = "drawn"
+)
+
+// Look is what becomes of a line under paint.
+type Look string
+
+// The looks.
+const (
+	Crisp     Look = "crisp"
+	Soft      Look = "soft"      // pale, but it stays
+	Vanishing Look = "vanishing" // the paint swallows it
+	Pulled    Look = "pulled"    // drawn out of the line with a wet brush
+	Solid     Look = "solid"     // a mass that is worked with water
+)
+
+// Looks lists them in the order they are offered.
+func Looks() []Look { return []Look{Crisp, Soft, Vanishing, Pulled, Solid} }
+
+// PowderUse is whether embossing powder can be melted on an ink.
+type PowderUse string
+
+// The uses of powder.
+const (
+	NoPowder    PowderUse = ""
+	WhileWet    PowderUse = "while it is wet"
+	TakesPowder PowderUse = "yes"
+	IsPowder    PowderUse = "is it"
+)
 
 // Inks lists the general kinds of line, the default first. Times are the
 // longer end of what is usual on absorbent paper.
 func Inks() []Ink {
 	return []Ink{
-		{"pigment-quick", "pigment ink, quick waterproof, black", true, 15 * time.Minute, 30 * time.Second, "holds; takes fine detail"},
-		{"pigment-slow", "pigment ink, slow, black", true, 60 * time.Minute, time.Minute, "smears until cured; sure only under clear powder"},
-		{"permanent", "oil- or resin-based permanent ink", true, 30 * time.Minute, time.Minute, "holds; soft greys and browns to be had"},
-		{"solvent", "solvent ink", true, 2 * time.Minute, 0, "holds; may feather on texture; ventilate"},
-		{"embossed", "embossing ink with clear powder, melted", true, time.Minute, 0, "holds, resists water and walls the colours off; the powder is melted with the heat tool first"},
-		{"laser", "laser print (toner)", true, 0, 0, "holds and repels a little; do not heat it closely"},
-		{"pen", "pigment-ink pen", true, 2 * time.Minute, 0, "holds once dry"},
-		{"blend", "dye-and-pigment blend that stays reactive", false, 10 * time.Minute, time.Minute, "softens and lifts under water"},
-		{"dye", "dye ink or water-based marker", false, 2 * time.Minute, 0, "runs and tints under water, on purpose or not"},
+		{"pigment-quick", "pigment ink, quick waterproof, black", Stamped, true, 15 * time.Minute, 30 * time.Second, []Look{Crisp}, WhileWet, "holds; takes fine detail", ""},
+		{"pigment-slow", "pigment ink, slow, black", Stamped, true, 60 * time.Minute, time.Minute, []Look{Crisp}, TakesPowder, "smears until cured; sure only under clear powder", "it smears when it is painted too soon, and never cures on sealed paper"},
+		{"permanent", "oil- or resin-based permanent ink", Stamped, true, 30 * time.Minute, time.Minute, []Look{Crisp, Soft}, NoPowder, "holds; soft greys and browns to be had", ""},
+		{"solvent", "solvent ink", Stamped, true, 2 * time.Minute, 0, []Look{Crisp}, NoPowder, "holds; may feather on texture; ventilate", "it feathers along the fibres of textured paper, and stains photopolymer"},
+		{"embossed", "embossing ink with clear powder, melted", Stamped, true, time.Minute, 0, []Look{Crisp}, IsPowder, "holds, resists water and walls the colours off; the powder is melted with the heat tool first", "stray grains melt into dots: use an anti-static pouch and brush them off before heating"},
+		{"laser", "laser print (toner)", Printed, true, 0, 0, []Look{Crisp}, NoPowder, "holds and repels a little; do not heat it closely", "thick watercolour paper may not go through the printer, and toner flakes off texture"},
+		{"pen", "pigment-ink pen", Drawn, true, 2 * time.Minute, 0, []Look{Crisp, Soft}, NoPowder, "holds once dry", ""},
+		{"pale", "pale vanishing ink", Stamped, true, 10 * time.Minute, 30 * time.Second, []Look{Vanishing}, NoPowder, "disappears under paint; heat it, so that it takes less colour", "forgotten cells keep their pale outline"},
+		{"graphite", "graphite or wax-based coloured pencil", Drawn, true, 0, 0, []Look{Soft, Vanishing}, NoPowder, "holds; shows through pale washes", "under a wash it cannot be rubbed out any more"},
+		{"inkjet-pigment", "inkjet print, pigment inks", Printed, true, 24 * time.Hour, 0, []Look{Crisp}, NoPowder, "mostly holds after a day; test it", "printers differ: use it only after a test"},
+		{"blend", "dye-and-pigment blend that stays reactive", Stamped, false, 10 * time.Minute, time.Minute, []Look{Soft, Solid, Pulled}, WhileWet, "softens and lifts under water", "it goes chalky where it is worked long"},
+		{"dye", "dye ink or water-based marker", Stamped, false, 2 * time.Minute, 0, []Look{Pulled, Vanishing, Solid}, NoPowder, "runs and tints under water, on purpose or not", "its colour comes through every wash laid over it"},
+		{"watercolour-pencil", "watercolour pencil", Drawn, false, 0, 0, []Look{Pulled, Vanishing}, NoPowder, "dissolves under water, on purpose", ""},
+		{"inkjet-dye", "inkjet print, dye inks", Printed, false, 24 * time.Hour, 0, []Look{Pulled}, NoPowder, "runs", "what looks dry runs at the first wash"},
 	}
 }
+
+// Good reports whether an ink is good for a look.
+func (k Ink) Good(l Look) bool { return slices.Contains(k.Looks, l) }
 
 // A Brush is a round brush by the width of its belly.
 type Brush struct {

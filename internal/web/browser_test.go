@@ -432,7 +432,7 @@ func TestAccessibility(t *testing.T) {
 		"/", "/new", "/new?piece=5+1/8+x+9", "/new?piece=nonsense", "/nowhere",
 		"/?q=nobody", "/?archive=1", "/?deleted=1", "/paper", "/paper?unit=mm", "/tests", "/cut", "/cut?n-4=6&n-3=4&if=p1", "/cut?n-4=x",
 		"/cards/4/format", "/cards/4/line", "/cards/4/colour", "/cards/4/colour?area=a5", "/cards/4/order", "/cards/4/bench",
-		"/cards/6/format", "/cards/2/format", "/cards/5/format", "/cards/5/line", "/cards/5/colour", "/cards/5/order", "/cards/3/colour?area=a1", "/cards/3/order",
+		"/cards/6/format", "/cards/2/format", "/cards/4/rules", "/cards/5/format", "/cards/5/line", "/cards/5/colour", "/cards/5/order", "/cards/3/colour?area=a1", "/cards/3/order",
 	} {
 		b.open(path)
 		b.waits(`!document.querySelector("[data-reading]")`)

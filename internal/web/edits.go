@@ -57,6 +57,7 @@ var edits = map[string]func(*editing) (what string, err error){
 	"window-off":    (*editing).removeWindow,
 
 	"materials":   (*editing).setMaterials,
+	"look":        (*editing).setLook,
 	"drawing":     (*editing).useDrawing,
 	"place":       (*editing).place,
 	"shift":       (*editing).shift,
@@ -81,6 +82,7 @@ var edits = map[string]func(*editing) (what string, err error){
 	"strength":    (*editing).setStrength,
 	"dip":         (*editing).dip,
 	"drying":      (*editing).setDrying,
+	"silence":     (*editing).silence,
 }
 
 // edit makes one change to a card as a new revision.
@@ -160,6 +162,9 @@ func asRefused(err error) error {
 func backTo(r *http.Request, id int64, area string) string {
 	if area == "" {
 		area = r.PostFormValue("show")
+	}
+	if r.PostFormValue("back") == "rules" {
+		return cardPath(id, "rules") + "#" + url.PathEscape(r.PostFormValue("rule"))
 	}
 	to := cardPath(id, stationOf(r))
 	if area != "" {
@@ -258,6 +263,11 @@ func (e *editing) setMaterials() (string, error) {
 		e.card.Ink = k.ID
 	}
 	return "changed paper or ink", nil
+}
+
+func (e *editing) setLook() (string, error) {
+	e.card.Look = shelf.Look(e.get("look"))
+	return "wants a " + string(e.card.Look) + " line", nil
 }
 
 // useDrawing puts one of the studio's drawings on the panel.

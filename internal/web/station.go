@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"context"
 	"encoding/base64"
 	"fmt"
@@ -14,6 +15,7 @@ import (
 	"chromaqua/core/advice"
 	"chromaqua/core/card"
 	"chromaqua/core/drying"
+	"chromaqua/core/ink"
 	"chromaqua/core/length"
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
@@ -129,7 +131,7 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 		p.Format = l.formatView(studio.drawer)
 		p.Offer = offerOf(r, l)
 	case "line":
-		p.Line = l.lineView(studio.samples)
+		p.Line = l.lineView(studio.samples, studio.tests)
 	case "colour":
 		p.colour(l)
 	case "order", "bench":
@@ -207,6 +209,9 @@ func tabsOf(ws []watchView) []tab {
 
 // lineView is the Line station.
 type lineView struct {
+	Looks       []shelf.Look
+	Look        shelf.Look
+	Choices     []ink.Choice
 	Samples     []store.Image
 	Papers      []shelf.Paper
 	Inks        []shelf.Ink
@@ -222,15 +227,18 @@ type lineView struct {
 	PanelW      string
 }
 
-func (l *laid) lineView(samples []store.Image) *lineView {
+func (l *laid) lineView(samples []store.Image, tests []proof.Record) *lineView {
 	c := l.rev.Card
-	v := &lineView{Samples: samples, Papers: shelf.Papers(), Inks: shelf.Inks(), PanelW: c.PanelSize().W.Typed(c.Unit)}
+	v := &lineView{Looks: shelf.Looks(), Look: cmp.Or(c.Look, shelf.Crisp), Samples: samples, Papers: shelf.Papers(), Inks: shelf.Inks(), PanelW: c.PanelSize().W.Typed(c.Unit)}
 	if c.Line != nil {
 		v.Width, v.X, v.Y = c.Line.Width.Typed(c.Unit), c.Line.X.Typed(c.Unit), c.Line.Y.Typed(c.Unit)
 		v.Height, v.DPI = c.Line.Height(), int(c.Line.DPI()+0.5)
 		if c.Line.Specks > 0 {
 			v.Specks = strconv.FormatFloat(c.Line.Specks, 'g', -1, 64)
 		}
+	}
+	if p, err := shelf.PaperByID(c.Paper); err == nil {
+		v.Choices = ink.Rank(ink.Need{Look: v.Look, Paper: p, Wet: advice.Wets(c), Heat: c.Drying == card.Heat, LineMM: l.thinnest(), Tests: tests})
 	}
 	if b := l.board; b != nil {
 		v.Cells, v.Neighbours = len(b.Cells), len(b.Neighbours)
@@ -240,6 +248,19 @@ func (l *laid) lineView(samples []store.Image) *lineView {
 		}
 	}
 	return v
+}
+
+// thinnest is how thick the line is where it is thin, mm; 0 when not known.
+func (l *laid) thinnest() float64 {
+	if l.board == nil || len(l.board.Neighbours) == 0 {
+		return 0
+	}
+	var thick []float64
+	for _, n := range l.board.Neighbours {
+		thick = append(thick, n.LineMed)
+	}
+	slices.Sort(thick)
+	return thick[len(thick)/4]
 }
 
 // colourView is the Colour station.

@@ -88,6 +88,7 @@ func (s *Server) routes() http.Handler {
 	r.Route("/cards/{card}", func(r chi.Router) {
 		r.Get("/", s.handle(s.openCard))
 		r.Get("/{station}", s.handle(s.station))
+		r.Get("/rules", s.handle(s.rulesPage))
 		r.Get("/card.zip", s.handle(s.exportCard))
 		r.Get("/bench.pdf", s.handle(s.benchPDF))
 		r.Get("/line.png", s.handle(s.linePicture))

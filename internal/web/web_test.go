@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"fmt"
+	"html/template"
 	"image"
 	"image/color"
 	"image/png"
@@ -22,6 +23,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chromaqua/core/advice"
 	"chromaqua/core/card"
 	"chromaqua/core/length"
 	"chromaqua/core/panel/paneltest"
@@ -278,6 +280,29 @@ func TestCorrectingTheLine(t *testing.T) {
 		assert.Equal(t, http.StatusUnprocessableEntity, a.status, "%v", pairs)
 		assert.Contains(t, message(a.body), why)
 	}
+}
+
+// Every watch-out is listed with its reason, and can be silenced on one card.
+func TestWatchOutsAreListedAndSilenced(t *testing.T) {
+	st := withGrid(t)
+	st.at(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, []string{"edit", "wash-add", "area", "a1"}, []string{"edit", "materials", "ink", "dye"})
+	page := st.get("/cards/1/rules").body
+	for _, r := range advice.Rules() {
+		assert.Contains(t, page, template.HTMLEscapeString(r.Says))
+	}
+	assert.Contains(t, page, "The line will run")
+	a := st.post("/cards/1/edit", "back", "rules", "edit", "silence", "rule", "ink-runs", "on", "true")
+	assert.Equal(t, "/cards/1/rules", a.path)
+	assert.Contains(t, a.body, "Silenced: let it speak")
+	assert.NotContains(t, st.get("/cards/1/line").body, "The line will run")
+	a = st.post("/cards/1/edit", "back", "line", "edit", "silence", "rule", "rain", "on", "true")
+	assert.Contains(t, message(a.body), "no watch-out")
+	a = st.post("/cards/1/edit", "back", "line", "edit", "look", "look", "fuzzy")
+	assert.Contains(t, message(a.body), "no look of a line")
+	st.at(t, []string{"edit", "look", "look", "pulled"}, []string{"edit", "silence", "rule", "ink-runs", "on", "false"})
+	page = st.get("/cards/1/line").body
+	assert.NotContains(t, page, "The line will run", "a line that is pulled may run")
+	assert.Contains(t, page, "Which ink for a pulled line")
 }
 
 func TestTwoTabsOnOneCard(t *testing.T) {

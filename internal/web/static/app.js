@@ -91,6 +91,7 @@ document.addEventListener("click", async (e) => {
   if (!link || e.ctrlKey || e.metaKey || e.shiftKey || link.hasAttribute("download")) return;
   const to = new URL(link.href);
   const here = document.querySelector("[data-card]")?.dataset.card;
+  if (to.pathname.endsWith("/rules")) return; // a page of its own
   if (!here || to.origin !== location.origin || !to.pathname.startsWith(`/cards/${here}/`) || /\.(zip|pdf)$/.test(to.pathname)) return;
   e.preventDefault();
   await sending;

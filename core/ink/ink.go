@@ -1,0 +1,206 @@
+// Package ink answers "with what do I make this line?": it ranks the inks and
+// methods of the shelf for the look that is wanted of the line, the paper, and
+// the wettest wash that will go over it. General facts are outranked by the
+// maker's own tests.
+package ink
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"time"
+
+	"chromaqua/core/drying"
+	"chromaqua/core/proof"
+	"chromaqua/core/shelf"
+)
+
+// Need is what the line has to do.
+type Need struct {
+	Look   shelf.Look
+	Paper  shelf.Paper
+	Wet    bool           // a real wash goes over it, wetter than a damp brush
+	Heat   bool           // the maker dries with the heat tool
+	LineMM float64        // thickness of its thinnest lines; 0 when not known
+	Tests  []proof.Record // the maker's, the latest first
+}
+
+// Choice is one way of making the line.
+type Choice struct {
+	Ink         shelf.Ink
+	Verdict     proof.Verdict // under the washes planned
+	Own         *proof.Record // the maker's test the verdict comes from; nil when it is general
+	Fit         Fit
+	Impressions string        // how often it is stamped, "" when it is not
+	Positioner  string        // how the stamp goes into it
+	Powder      string        // whether to emboss it, and with what
+	Wait        time.Duration // until it may be painted, as the maker dries
+	Reasons     []string
+	Risks       []string
+	score       float64
+}
+
+// Fit is how well a choice does what is needed.
+type Fit string
+
+// The fits, best first.
+const (
+	Right   Fit = "right for it"
+	Passes  Fit = "will do"
+	Doubted Fit = "doubtful"
+	Wrong   Fit = "wrong for it"
+)
+
+// Thickness of lines from which powders hold detail, mm.
+const (
+	fineLine     = 0.4 // thinner needs superfine powder
+	ordinaryLine = 0.5 // from here ordinary powder
+)
+
+// Rank returns all choices, the best first.
+func Rank(n Need) []Choice {
+	var out []Choice
+	for _, k := range shelf.Inks() {
+		out = append(out, judge(k, n))
+	}
+	slices.SortStableFunc(out, func(a, b Choice) int { return cmp.Compare(b.score, a.score) })
+	return out
+}
+
+func judge(k shelf.Ink, n Need) Choice {
+	c := Choice{Ink: k, Verdict: proof.Runs, Wait: k.AirDry}
+	if k.Holds {
+		c.Verdict = proof.Holds
+	}
+	for i := range n.Tests {
+		if t := &n.Tests[i]; t.Ink == k.ID && t.Paper == n.Paper.ID && !t.Practice {
+			c.Own, c.Verdict = t, t.Verdict
+			c.Reasons = append(c.Reasons, fmt.Sprintf("Your own test on this paper: it %s (bleeds %.1f mm).", verb(t.Verdict), t.BleedMM))
+			break
+		}
+	}
+	if n.Heat && k.HeatDry > 0 {
+		c.Wait = k.HeatDry
+	}
+	c.look(n)
+	c.water(n)
+	c.paper(n)
+	c.powder(n)
+	c.score -= min(2, c.Wait.Minutes()/60) // of two alike, the one that is sooner ready
+	if k.Risk != "" {
+		c.Risks = append(c.Risks, upper(k.Risk)+".")
+	}
+	switch {
+	case c.score >= 3:
+		c.Fit = Right
+	case c.score >= 1:
+		c.Fit = Passes
+	case c.score >= -2:
+		c.Fit = Doubted
+	default:
+		c.Fit = Wrong
+	}
+	return c
+}
+
+func verb(v proof.Verdict) string {
+	return map[proof.Verdict]string{proof.Holds: "holds", proof.Soft: "softens", proof.Runs: "runs"}[v]
+}
+
+// look weighs whether the ink is meant for the look.
+func (c *Choice) look(n Need) {
+	if i := slices.Index(c.Ink.Looks, n.Look); i >= 0 {
+		c.score += 4 - 0.5*float64(i)
+		return
+	}
+	c.score -= 3
+	c.Reasons = append(c.Reasons, fmt.Sprintf("It is not made for a %s line.", n.Look))
+}
+
+// water weighs what the washes do to the line: ruin for a line that should stay,
+// the point of one that is to be pulled.
+func (c *Choice) water(n Need) {
+	reacts := n.Look == shelf.Pulled || n.Look == shelf.Solid
+	switch {
+	case reacts && c.Verdict == proof.Holds:
+		c.score -= 5
+		c.Reasons = append(c.Reasons, "It holds, so no colour can be drawn out of it.")
+	case reacts:
+		c.Reasons = append(c.Reasons, "Water draws colour out of it, which is what you want.")
+	case !n.Wet:
+		if c.Verdict != proof.Holds {
+			c.score--
+			c.Reasons = append(c.Reasons, "It stands a damp brush if you are quick, not a wash.")
+		}
+	case c.Verdict == proof.Holds:
+		c.Reasons = append(c.Reasons, "It stands the washes you plan once it is dry.")
+	case n.Look == shelf.Vanishing:
+		c.Reasons = append(c.Reasons, "It dissolves into the wash and tints it a little.")
+	case c.Verdict == proof.Soft:
+		c.score -= 2
+		c.Reasons = append(c.Reasons, "It softens under a wash.")
+	default:
+		c.score -= 6
+		c.Reasons = append(c.Reasons, "It runs under the washes you plan.")
+	}
+	if c.Own != nil && c.Verdict == proof.Holds && !reacts {
+		c.score++ // seen is surer than said
+	}
+}
+
+// paper weighs the paper's texture, and says how to stamp on it.
+func (c *Choice) paper(n Need) {
+	if c.Ink.Method == shelf.Stamped {
+		c.Impressions = map[shelf.Texture]string{shelf.Smooth: "once", shelf.Textured: "2 to 3 times", shelf.Rough: "3 times and more"}[n.Paper.Texture]
+		if n.Paper.Texture != shelf.Smooth {
+			c.Positioner = "in a positioner: thick cling rubber without its foam insert, thin photopolymer with it"
+		}
+	}
+	switch {
+	case n.Paper.Texture == shelf.Smooth:
+	case c.Ink.ID == "solvent", c.Ink.ID == "laser":
+		c.score -= 1.5
+	case c.Ink.Method == shelf.Printed:
+		c.score--
+	}
+	if n.Paper.Texture == shelf.Rough && n.LineMM > 0 && n.LineMM < fineLine && c.Ink.Method == shelf.Stamped {
+		c.score--
+		c.Risks = append(c.Risks, "Fine lines break on rough paper however often they are stamped.")
+	}
+	if c.Ink.ID == "pigment-slow" && n.Paper.Surface == drying.Sealed {
+		c.score -= 2
+	}
+}
+
+// powder says whether to emboss.
+func (c *Choice) powder(n Need) {
+	grain := "ordinary clear powder"
+	switch {
+	case n.LineMM > 0 && n.LineMM < ordinaryLine:
+		grain = "superfine clear powder"
+	case n.LineMM == 0:
+		grain = "superfine clear powder for lines under half a millimetre, ordinary for thicker ones"
+	}
+	switch c.Ink.Powder {
+	case shelf.IsPowder:
+		c.Powder = grain + ", melted until it shines"
+		if n.LineMM > 0 && n.LineMM < 0.25 {
+			c.score--
+			c.Risks = append(c.Risks, "Lines as fine as these fill up with powder.")
+		}
+	case shelf.TakesPowder:
+		c.Powder = grain + " over it makes it sure"
+		if n.Wet && c.Own == nil {
+			c.score--
+		}
+	case shelf.WhileWet:
+		c.Powder = grain + " only while it is wet"
+	default:
+		c.Powder = "it dries too fast to take powder"
+		if c.Ink.Method != shelf.Stamped {
+			c.Powder = ""
+		}
+	}
+}
+
+func upper(s string) string { return string(s[0]-'a'+'A') + s[1:] }
