@@ -107,6 +107,9 @@ func readImage(z *zip.Reader, l *card.Scan) (*store.Image, error) {
 	if err != nil {
 		return nil, fmt.Errorf("the image %q: %w", l.Title, err)
 	}
+	if extension[info.Media] == "" {
+		return nil, fmt.Errorf("the image %q: %w", l.Title, picture.ErrKind)
+	}
 	if info.Width != l.WidthPX || info.Height != l.HeightPX {
 		return nil, fmt.Errorf("the image %q is %d × %d pixels, the card says %d × %d", l.Title, info.Width, info.Height, l.WidthPX, l.HeightPX)
 	}

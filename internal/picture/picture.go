@@ -1,5 +1,5 @@
 // Package picture reads picture files that come from outside: scans and
-// drawings as PNG or JPEG, within limits that keep memory bounded.
+// drawings as PNG, JPEG or TIFF, within limits that keep memory bounded.
 package picture
 
 import (
@@ -12,6 +12,7 @@ import (
 	"image/png"
 
 	"golang.org/x/image/draw"
+	_ "golang.org/x/image/tiff" // registers the format
 
 	"chromaqua/core/lineart"
 )
@@ -21,12 +22,12 @@ const MaxBytes = 48 << 20
 
 // Info is what a picture file says of itself.
 type Info struct {
-	Media         string // image/png or image/jpeg
+	Media         string // image/png, image/jpeg or image/tiff
 	Width, Height int    // pixels
 }
 
 // ErrKind means the file is no picture this program reads.
-var ErrKind = errors.New("this is not a PNG or JPEG picture; save or scan it as one of those and try again")
+var ErrKind = errors.New("this is not a PNG, JPEG or TIFF picture; save or scan it as one of those and try again")
 
 // Inspect reads a picture's header and refuses what could not be worked with.
 func Inspect(data []byte) (Info, error) {
@@ -44,6 +45,27 @@ func Inspect(data []byte) (Info, error) {
 		return Info{}, fmt.Errorf("the picture is %d × %d pixels: %w", c.Width, c.Height, lineart.ErrTooLarge)
 	}
 	return Info{"image/" + kind, c.Width, c.Height}, nil
+}
+
+// Stored returns a picture as it is kept, which every browser can show: a TIFF
+// becomes a PNG, others stay as they are.
+func Stored(data []byte) ([]byte, error) {
+	info, err := Inspect(data)
+	if err != nil || info.Media != "image/tiff" {
+		return data, err
+	}
+	m, err := Colour(data)
+	if err != nil {
+		return nil, err
+	}
+	var buf bytes.Buffer
+	if err := png.Encode(&buf, m); err != nil {
+		return nil, err
+	}
+	if buf.Len() > MaxBytes {
+		return nil, fmt.Errorf("as a PNG the picture would be larger than %d MB; scan it in grey", MaxBytes>>20)
+	}
+	return buf.Bytes(), nil
 }
 
 // Colour decodes a picture.

@@ -12,6 +12,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"golang.org/x/image/tiff"
 
 	"chromaqua/core/lineart"
 	"chromaqua/internal/picture"
@@ -108,6 +109,44 @@ func FuzzGrey(f *testing.F) {
 		g, err := picture.Grey(data)
 		if err == nil && len(g.Pix) > lineart.MaxPixels {
 			t.Fatal("larger than the limit")
+		}
+	})
+}
+
+// A TIFF is read as any picture, and kept as a PNG.
+func TestTIFFIsKeptAsPNG(t *testing.T) {
+	m := image.NewGray(image.Rect(0, 0, 40, 30))
+	m.Pix[5] = 200
+	var buf bytes.Buffer
+	require.NoError(t, tiff.Encode(&buf, m, &tiff.Options{Compression: tiff.Deflate}))
+	g, err := picture.Grey(buf.Bytes())
+	require.NoError(t, err)
+	assert.Equal(t, m.Pix, g.Pix)
+	kept, err := picture.Stored(buf.Bytes())
+	require.NoError(t, err)
+	info, err := picture.Inspect(kept)
+	require.NoError(t, err)
+	assert.Equal(t, picture.Info{Media: "image/png", Width: 40, Height: 30}, info)
+	_, err = picture.Stored(buf.Bytes()[:buf.Len()/2])
+	assert.Error(t, err)
+	same := encode(t, m, "png")
+	kept, err = picture.Stored(same)
+	require.NoError(t, err)
+	assert.Equal(t, same, kept)
+}
+
+// Whatever is called a TIFF is read or refused, never a crash.
+func FuzzTIFF(f *testing.F) {
+	m := image.NewGray(image.Rect(0, 0, 20, 20))
+	for _, c := range []tiff.CompressionType{tiff.Uncompressed, tiff.Deflate} {
+		var buf bytes.Buffer
+		require.NoError(f, tiff.Encode(&buf, m, &tiff.Options{Compression: c, Predictor: true}))
+		f.Add(buf.Bytes())
+	}
+	f.Fuzz(func(t *testing.T, data []byte) {
+		if info, err := picture.Inspect(data); err == nil && info.Width*info.Height < 1<<20 {
+			_, _ = picture.Grey(data)
+			_, _ = picture.Stored(data)
 		}
 	})
 }

@@ -288,6 +288,10 @@ func (s *Server) takeScan(w http.ResponseWriter, r *http.Request, use func(*edit
 // newImage checks a picture file and makes it ready to store. It is decoded
 // whole, so that a damaged file is refused now and not later.
 func newImage(data []byte, name string) (store.Image, error) {
+	data, err := picture.Stored(data)
+	if err != nil {
+		return store.Image{}, err
+	}
 	info, err := picture.Inspect(data)
 	if err != nil {
 		return store.Image{}, err

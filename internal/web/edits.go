@@ -62,6 +62,7 @@ var edits = map[string]func(*editing) (what string, err error){
 	"place":       (*editing).place,
 	"shift":       (*editing).shift,
 	"centre":      (*editing).centre,
+	"measure":     (*editing).measure,
 	"leak-close":  (*editing).closeLeak,
 	"leak-open":   (*editing).openLeak,
 	"cells-join":  (*editing).joinCells,

@@ -38,6 +38,27 @@ func (e *editing) correct(what string, f func(*panel.Board) error) (string, erro
 	return what, f(b)
 }
 
+// measure gives the image its real width from a distance that is known: what is
+// so long on the board is really so long.
+func (e *editing) measure() (string, error) {
+	l, err := e.line()
+	if err != nil {
+		return "", err
+	}
+	now, err := e.length("now", "distance on the board", length.Parse)
+	if err != nil {
+		return "", err
+	}
+	really, err := e.length("really", "real distance", length.Parse)
+	if err != nil {
+		return "", err
+	}
+	old := l.Size()
+	l.Width = length.FromMM(l.Width.MM() * really.MM() / now.MM())
+	l.X, l.Y = l.X+(old.W-l.Width)/2, l.Y+(old.H-l.Height())/2
+	return "measured the image", nil
+}
+
 func (e *editing) closeLeak() (string, error) {
 	return e.correct("closed a gap with the pen", func(b *panel.Board) error { return b.CloseLeak(e.nth("leak")) })
 }

@@ -265,16 +265,23 @@ func TestCorrectingTheLine(t *testing.T) {
 	edit("edit", "white-off", "area", "a1")
 	edit("edit", "wash-add", "area", "a1")
 
+	wide := st.card(1).Card.Line.Width
+	edit("edit", "measure", "now", "20", "really", "30")
+	assert.InDelta(t, wide.MM()*1.5, st.card(1).Card.Line.Width.MM(), 0.01)
+	edit("edit", "measure", "now", "30", "really", "20")
+
 	for why, pairs := range map[string][]string{
-		"not there any more":  {"edit", "leak-close", "leak", "7"},
-		"nothing was changed": {"edit", "leak-open", "leak", "x"},
-		"two cells":           {"edit", "cells-join", "cells", "2"},
-		"is no place":         {"edit", "pen", "points", "1 1"},
-		"is no length":        {"edit", "pen", "points", "1 x one"},
-		"2 to 500 points":     {"edit", "pen", "points", "1 x 1"},
-		"correction is gone":  {"edit", "mark-off", "mark", "3"},
-		"size of specks":      {"edit", "specks", "specks", "tiny"},
-		"as specks":           {"edit", "specks", "specks", "1e9"},
+		"distance on the board": {"edit", "measure", "now", "0", "really", "20"},
+		"real distance":         {"edit", "measure", "now", "20", "really", ""},
+		"not there any more":    {"edit", "leak-close", "leak", "7"},
+		"nothing was changed":   {"edit", "leak-open", "leak", "x"},
+		"two cells":             {"edit", "cells-join", "cells", "2"},
+		"is no place":           {"edit", "pen", "points", "1 1"},
+		"is no length":          {"edit", "pen", "points", "1 x one"},
+		"2 to 500 points":       {"edit", "pen", "points", "1 x 1"},
+		"correction is gone":    {"edit", "mark-off", "mark", "3"},
+		"size of specks":        {"edit", "specks", "specks", "tiny"},
+		"as specks":             {"edit", "specks", "specks", "1e9"},
 	} {
 		a := st.post("/cards/1/edit", append([]string{"back", "line"}, pairs...)...)
 		assert.Equal(t, http.StatusUnprocessableEntity, a.status, "%v", pairs)

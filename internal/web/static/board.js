@@ -134,6 +134,7 @@ function press(e) {
   if (station() === "colour" || tool() === "choose") pick(e, s);
   else if (leak) closeLeak(leak.dataset.leak);
   else if (tool() === "pen") ink(e, s);
+  else if (tool() === "measure") measure(e, s);
   else if (station() === "line" && document.querySelector(".theline")) drag(e, s);
 }
 
@@ -144,6 +145,33 @@ const tool = () => document.querySelector("input[name=tool]:checked")?.value;
 function closeLeak(n) {
   const field = document.querySelector(`.gaps input[name=leak][value="${n}"]`);
   field?.form.requestSubmit(field.form.querySelector("[value=leak-close]"));
+}
+
+/** Measures a distance on the board; how long it really is has to be typed. */
+function measure(e, s) {
+  e.preventDefault();
+  s.querySelector(".measured")?.remove();
+  const from = place(e), line = document.createElementNS("http://www.w3.org/2000/svg", "line");
+  line.setAttribute("class", "measured");
+  s.append(line);
+  let mm = 0;
+  const move = (ev) => {
+    const to = place(ev);
+    mm = Math.hypot(to.x - from.x, to.y - from.y);
+    for (const [k, v] of [["x1", from.x], ["y1", from.y], ["x2", to.x], ["y2", to.y]]) line.setAttribute(k, v);
+    tell(work().dataset.unit === "mm" ? `${mm.toFixed(1)} mm` : `${(mm / 25.4).toFixed(2)} in`);
+  };
+  const up = () => {
+    removeEventListener("pointermove", move);
+    removeEventListener("pointerup", up);
+    const form = document.getElementById("measure-form");
+    if (mm < 1 || !form) return line.remove();
+    form.elements.now.value = `${mm.toFixed(2)} mm`;
+    form.closest("details").open = true;
+    form.elements.really.focus();
+  };
+  addEventListener("pointermove", move);
+  addEventListener("pointerup", up);
 }
 
 /** Draws a stroke of the pen; its points are stored when the pen is lifted. */
