@@ -40,7 +40,7 @@ var rooms = map[string][]string{
 
 	"internal/picture":  {"core/lineart"},
 	"internal/standin":  {"core/proof"},
-	"internal/store":    {"core/card", "core/length", "core/paper", "core/proof"},
+	"internal/store":    {"core/card", "core/length", "core/paper", "core/proof", "core/shelf"},
 	"internal/cardfile": {"core/card", "internal/picture", "internal/store"},
 	"internal/sheet":    {"core/card", "core/fold", "core/length", "core/lineart", "core/order", "core/panel", "core/steps", "core/cutting", "core/paper", "core/pouch", "core/proof"},
 	"internal/demo":     {"core/...", "internal/picture", "internal/standin", "internal/store"},

@@ -138,6 +138,38 @@ func Inks() []Ink {
 // Good reports whether an ink is good for a look.
 func (k Ink) Good(l Look) bool { return slices.Contains(k.Looks, l) }
 
+// ImageKind is what an image of the library is made with.
+type ImageKind string
+
+// The kinds of images.
+const (
+	LineImage   ImageKind = "line"
+	SolidImage  ImageKind = "solid"
+	ReliefImage ImageKind = "relief"
+	Stencil     ImageKind = "stencil"
+	DieImage    ImageKind = "die"
+	PrintImage  ImageKind = "printed drawing"
+)
+
+// ImageKinds lists them in the order they are offered.
+func ImageKinds() []ImageKind {
+	return []ImageKind{LineImage, SolidImage, ReliefImage, Stencil, DieImage, PrintImage}
+}
+
+// Mount is what a stamp is mounted on.
+type Mount string
+
+// The mounts.
+const (
+	NoMount      Mount = ""
+	ClingRubber  Mount = "cling rubber"
+	Photopolymer Mount = "photopolymer"
+	Wood         Mount = "wood"
+)
+
+// Mounts lists them in the order they are offered.
+func Mounts() []Mount { return []Mount{NoMount, ClingRubber, Photopolymer, Wood} }
+
 // A Brush is a round brush by the width of its belly.
 type Brush struct {
 	Name       string

@@ -133,8 +133,9 @@ func drawing(file string) (store.Image, error) {
 	title := strings.ReplaceAll(strings.TrimSuffix(file, ".png"), "-", " ")
 	return store.Image{
 		Hash: store.Hash(data), Title: strings.ToUpper(title[:1]) + title[1:], Media: info.Media,
-		Width: info.Width, Height: info.Height, Data: data, Sample: true,
-		Real: length.FromMM(float64(info.Width) / drawingDPI * 25.4),
+		Width: info.Width, Height: info.Height, Data: data, Kept: true,
+		Real:  length.FromMM(float64(info.Width) / drawingDPI * 25.4),
+		Facts: madeWith[strings.TrimSuffix(file, ".png")],
 	}, nil
 }
 

@@ -25,7 +25,7 @@ func TestSamples(t *testing.T) {
 	require.NoError(t, err)
 	defer s.Close()
 	require.NoError(t, demo.Fill(ctx, s))
-	drawings, err := s.Samples(ctx)
+	drawings, err := s.Library(ctx)
 	require.NoError(t, err)
 	assert.Len(t, drawings, 7)
 	cards, err := s.Cards(ctx, store.Shown)

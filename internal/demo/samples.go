@@ -10,6 +10,7 @@ import (
 	"chromaqua/core/pigment"
 	"chromaqua/core/proof"
 	"chromaqua/core/shelf"
+	"chromaqua/internal/store"
 )
 
 const (
@@ -34,6 +35,15 @@ var onHand = []paper.Item{
 	{Kind: paper.Sheet, Paper: shelf.Cardstock, Size: length.Size{W: 17 * length.Inch / 2, H: 11 * length.Inch}, Grain: paper.AlongHeight, Weight: 270, Qty: 40, Price: 30},
 	{Kind: paper.Offcut, Paper: shelf.Cardstock, Size: inches(5, 12), Weight: 270, Qty: 1},
 	{Kind: paper.Sheet, Paper: "card-colour", Colour: "deep teal", Size: inches(12, 12), Weight: 220, Qty: 6, Price: 70},
+}
+
+// madeWith is what the station makes its drawings with; others are line stamps.
+var madeWith = map[string]store.Facts{
+	"hermit-crab":   {Kind: shelf.LineImage, Mount: shelf.ClingRubber, Notes: "inks well; the feelers want a second impression"},
+	"sea-star":      {Kind: shelf.LineImage, Mount: shelf.Photopolymer},
+	"kelp":          {Kind: shelf.LineImage, Mount: shelf.Photopolymer, Notes: "thin: leave the foam in the positioner"},
+	"storm-lantern": {Kind: shelf.LineImage, Mount: shelf.Wood},
+	"lighthouse":    {Kind: shelf.PrintImage},
 }
 
 // inkTests are strips for the practice scanner to scan.

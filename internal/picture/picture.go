@@ -10,8 +10,10 @@ import (
 	"image/color"
 	_ "image/jpeg" // registers the format
 	"image/png"
+	"math"
 
 	"golang.org/x/image/draw"
+	"golang.org/x/image/math/f64"
 	_ "golang.org/x/image/tiff" // registers the format
 
 	"chromaqua/core/lineart"
@@ -66,6 +68,36 @@ func Stored(data []byte) ([]byte, error) {
 		return nil, fmt.Errorf("as a PNG the picture would be larger than %d MB; scan it in grey", MaxBytes>>20)
 	}
 	return buf.Bytes(), nil
+}
+
+// Straighten turns a picture clockwise by degrees and cuts its edges off, in
+// pixels of the turned picture, which is as large as the picture was; what turns
+// in at the corners is white. It returns a PNG.
+func Straighten(data []byte, degrees float64, left, top, right, bottom int) ([]byte, error) {
+	m, err := Colour(data)
+	if err != nil {
+		return nil, err
+	}
+	b := m.Bounds()
+	w, h := b.Dx()-left-right, b.Dy()-top-bottom
+	if min(left, top, right, bottom) < 0 || w < lineart.MinSidePX || h < lineart.MinSidePX {
+		return nil, errors.New("so much cut off leaves no picture; cut less")
+	}
+	var out draw.Image = image.NewRGBA(image.Rect(0, 0, w, h))
+	if _, grey := m.(*image.Gray); grey {
+		out = image.NewGray(image.Rect(0, 0, w, h))
+	}
+	draw.Draw(out, out.Bounds(), image.White, image.Point{}, draw.Src)
+	sin, cos := math.Sincos(degrees * math.Pi / 180)
+	cx, cy := float64(b.Dx())/2, float64(b.Dy())/2
+	turn := f64.Aff3{
+		cos, -sin, cx - cos*(cx+float64(b.Min.X)) + sin*(cy+float64(b.Min.Y)) - float64(left),
+		sin, cos, cy - sin*(cx+float64(b.Min.X)) - cos*(cy+float64(b.Min.Y)) - float64(top),
+	}
+	draw.CatmullRom.Transform(out, turn, m, b, draw.Over, nil)
+	var buf bytes.Buffer
+	err = png.Encode(&buf, out)
+	return buf.Bytes(), err
 }
 
 // Colour decodes a picture.

@@ -150,3 +150,37 @@ func FuzzTIFF(f *testing.F) {
 		}
 	})
 }
+
+func TestStraighten(t *testing.T) {
+	m := image.NewGray(image.Rect(0, 0, 60, 40))
+	for i := range m.Pix {
+		m.Pix[i] = 255
+	}
+	m.SetGray(42, 20, color.Gray{}) // right of the middle
+	data := encode(t, m, "png")
+	turned, err := picture.Straighten(data, 90, 0, 0, 0, 0)
+	require.NoError(t, err)
+	g, err := picture.Grey(turned)
+	require.NoError(t, err)
+	assert.Equal(t, m.Rect, g.Rect)
+	dark := image.Point{}
+	for y := range 40 {
+		for x := range 60 {
+			if g.GrayAt(x, y).Y < g.GrayAt(dark.X, dark.Y).Y {
+				dark = image.Pt(x, y)
+			}
+		}
+	}
+	assert.InDelta(t, 30, dark.X, 1, "clockwise, right becomes below")
+	assert.InDelta(t, 32, dark.Y, 1)
+	cut, err := picture.Straighten(data, 0, 10, 5, 4, 3)
+	require.NoError(t, err)
+	g, err = picture.Grey(cut)
+	require.NoError(t, err)
+	assert.Equal(t, image.Rect(0, 0, 46, 32), g.Rect)
+	assert.Less(t, g.GrayAt(32, 15).Y, uint8(128), "the dot is where it was, less what was cut off")
+	for _, bad := range [][4]int{{30, 0, 30, 0}, {-1, 0, 0, 0}} {
+		_, err = picture.Straighten(data, 0, bad[0], bad[1], bad[2], bad[3])
+		assert.ErrorContains(t, err, "cut less")
+	}
+}

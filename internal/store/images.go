@@ -6,8 +6,13 @@ import (
 	"database/sql"
 	"encoding/hex"
 	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"unicode/utf8"
 
 	"chromaqua/core/length"
+	"chromaqua/core/shelf"
 )
 
 // Image is a stored picture file.
@@ -18,8 +23,32 @@ type Image struct {
 	Width  int    // pixels
 	Height int
 	Data   []byte        // nil in lists
-	Sample bool          // offered as a drawing to start from
+	Kept   bool          // in the library, to be used again
 	Real   length.Length // real width, 0 when unknown
+	Facts
+}
+
+// Facts is what the maker says of an image in the library.
+type Facts struct {
+	Kind  shelf.ImageKind
+	Mount shelf.Mount
+	Notes string
+}
+
+// MaxNotes bounds the notes on an image, characters.
+const MaxNotes = 2000
+
+// Check reports facts that cannot be.
+func (f Facts) Check() error {
+	switch {
+	case !slices.Contains(shelf.ImageKinds(), f.Kind):
+		return fmt.Errorf("%q is no kind of image; choose one that is listed", string(f.Kind))
+	case !slices.Contains(shelf.Mounts(), f.Mount):
+		return fmt.Errorf("%q is no mount of a stamp; choose one that is listed", string(f.Mount))
+	case utf8.RuneCountInString(f.Notes) > MaxNotes:
+		return fmt.Errorf("keep the notes to %d characters", MaxNotes)
+	}
+	return nil
 }
 
 // Hash names image data.
@@ -28,43 +57,74 @@ func Hash(data []byte) string {
 	return hex.EncodeToString(h[:])
 }
 
-// PutImage stores an image; storing the same data again changes nothing.
+// PutImage stores an image. Storing the same data again changes nothing but that
+// it is kept in the library from then on, if it is to be.
 func (s *Store) PutImage(ctx context.Context, m Image) error {
 	return s.tx(ctx, func(tx *sql.Tx) error { return s.putImage(ctx, tx, m) })
 }
 
 func (s *Store) putImage(ctx context.Context, tx *sql.Tx, m Image) error {
-	_, err := tx.ExecContext(ctx, `INSERT INTO images (hash, title, media, width, height, data, sample, width_nm, added)
-		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (hash) DO NOTHING`,
-		m.Hash, m.Title, m.Media, m.Width, m.Height, m.Data, m.Sample, int64(m.Real), s.now().Unix())
+	if m.Kind == "" {
+		m.Kind = shelf.LineImage
+	}
+	_, err := tx.ExecContext(ctx, `INSERT INTO images (hash, title, media, width, height, data, sample, width_nm, kind, mount, notes, added)
+		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (hash) DO UPDATE SET sample = max(sample, excluded.sample)`,
+		m.Hash, m.Title, m.Media, m.Width, m.Height, m.Data, m.Kept, int64(m.Real), m.Kind, m.Mount, m.Notes, s.now().Unix())
 	return err
 }
 
 // Image returns an image with its data.
 func (s *Store) Image(ctx context.Context, hash string) (*Image, error) {
 	m := Image{Hash: hash}
-	err := s.db.QueryRowContext(ctx, "SELECT title, media, width, height, data, sample, width_nm FROM images WHERE hash = ?", hash).
-		Scan(&m.Title, &m.Media, &m.Width, &m.Height, &m.Data, &m.Sample, &m.Real)
+	err := s.db.QueryRowContext(ctx, "SELECT title, media, width, height, data, sample, width_nm, kind, mount, notes FROM images WHERE hash = ?", hash).
+		Scan(&m.Title, &m.Media, &m.Width, &m.Height, &m.Data, &m.Kept, &m.Real, &m.Kind, &m.Mount, &m.Notes)
 	if errors.Is(err, sql.ErrNoRows) {
 		return nil, ErrNotFound
 	}
 	return &m, err
 }
 
-// Samples returns the drawings to start from, without their data.
-func (s *Store) Samples(ctx context.Context) ([]Image, error) {
-	rows, err := s.db.QueryContext(ctx, "SELECT hash, title, media, width, height, width_nm FROM images WHERE sample ORDER BY title")
+// Library returns the images that are kept, without their data, by title.
+func (s *Store) Library(ctx context.Context) ([]Image, error) {
+	rows, err := s.db.QueryContext(ctx, "SELECT hash, title, media, width, height, width_nm, kind, mount, notes FROM images WHERE sample ORDER BY title COLLATE NOCASE, added")
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
 	var out []Image
 	for rows.Next() {
-		m := Image{Sample: true}
-		if err := rows.Scan(&m.Hash, &m.Title, &m.Media, &m.Width, &m.Height, &m.Real); err != nil {
+		m := Image{Kept: true}
+		if err := rows.Scan(&m.Hash, &m.Title, &m.Media, &m.Width, &m.Height, &m.Real, &m.Kind, &m.Mount, &m.Notes); err != nil {
 			return nil, err
 		}
 		out = append(out, m)
 	}
 	return out, rows.Err()
+}
+
+// SpeaksOf reports whether every word of a query is in what is known of the
+// image.
+func (m Image) SpeaksOf(query string) bool {
+	text := strings.ToLower(strings.Join([]string{m.Title, string(m.Kind), string(m.Mount), m.Notes}, " "))
+	for _, word := range strings.Fields(strings.ToLower(query)) {
+		if !strings.Contains(text, word) {
+			return false
+		}
+	}
+	return true
+}
+
+// Describe changes what is known of an image: its title, real width, facts, and
+// whether it is kept in the library. Its data is never changed, and cards keep
+// what they were made with.
+func (s *Store) Describe(ctx context.Context, m Image) error {
+	r, err := s.db.ExecContext(ctx, "UPDATE images SET title = ?, width_nm = ?, kind = ?, mount = ?, notes = ?, sample = ? WHERE hash = ?",
+		m.Title, int64(m.Real), m.Kind, m.Mount, m.Notes, m.Kept, m.Hash)
+	if err != nil {
+		return err
+	}
+	if n, err := r.RowsAffected(); err != nil || n == 0 {
+		return errors.Join(err, ErrNotFound)
+	}
+	return nil
 }

@@ -16,6 +16,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/paper"
 	"chromaqua/core/proof"
+	"chromaqua/core/shelf"
 	"chromaqua/internal/store"
 )
 
@@ -139,7 +140,7 @@ func TestNotFound(t *testing.T) {
 func TestImagesAreStoredOnce(t *testing.T) {
 	s := open(t, file(t))
 	data := []byte("picture")
-	m := store.Image{Hash: store.Hash(data), Title: "First", Media: "image/png", Width: 20, Height: 30, Data: data, Sample: true, Real: length.Inch}
+	m := store.Image{Hash: store.Hash(data), Title: "First", Media: "image/png", Width: 20, Height: 30, Data: data, Kept: true, Real: length.Inch, Facts: store.Facts{Kind: shelf.LineImage}}
 	require.NoError(t, s.PutImage(ctx, m))
 	again := m
 	again.Title = "Second"
@@ -147,7 +148,7 @@ func TestImagesAreStoredOnce(t *testing.T) {
 	got, err := s.Image(ctx, m.Hash)
 	require.NoError(t, err)
 	assert.Equal(t, &m, got)
-	list, err := s.Samples(ctx)
+	list, err := s.Library(ctx)
 	require.NoError(t, err)
 	require.Len(t, list, 1)
 	assert.Nil(t, list[0].Data, "lists are light")

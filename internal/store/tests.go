@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"time"
 
@@ -68,7 +69,7 @@ func (s *Store) HideTest(ctx context.Context, id int64, hidden bool) error {
 		return err
 	}
 	if n, err := r.RowsAffected(); err != nil || n == 0 {
-		return ErrNotFound
+		return errors.Join(err, ErrNotFound)
 	}
 	return nil
 }

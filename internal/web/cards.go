@@ -233,6 +233,7 @@ func sentFile(w http.ResponseWriter, r *http.Request, limit int64) ([]byte, stri
 // upload stores a scan and lays it on the panel.
 func (s *Server) upload(w http.ResponseWriter, r *http.Request) error {
 	return s.takeScan(w, r, func(e *editing, m *store.Image) (string, error) {
+		m.Kept = true // whoever uploads a scan will want it again
 		if same, err := e.relay(m); same || err != nil {
 			return "laid a new scan on the old", err
 		}

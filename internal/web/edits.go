@@ -275,12 +275,16 @@ func (e *editing) setLook() (string, error) {
 func (e *editing) useDrawing() (string, error) {
 	m, err := e.store.Image(e.ctx, e.get("image"))
 	if errors.Is(err, store.ErrNotFound) {
-		return "", errors.New("that drawing is no longer in the studio; choose another")
+		return "", errors.New("that image is no longer in the studio; choose another")
 	}
 	if err != nil {
 		return "", err
 	}
-	e.setImage(m, m.Real)
+	width := m.Real
+	if width == 0 { // not measured yet: as wide as the panel until it is
+		width = e.card.PanelSize().W
+	}
+	e.setImage(m, width)
 	return "placed " + m.Title, nil
 }
 

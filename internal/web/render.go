@@ -80,6 +80,7 @@ var templates = template.Must(template.New("").Funcs(template.FuncMap{
 	"knows": func(dies []card.DieSet, name string) bool {
 		return slices.ContainsFunc(dies, func(d card.DieSet) bool { return d.Name == name })
 	},
+	"sides":    func() []string { return []string{"left", "top", "right", "bottom"} },
 	"hundred":  func(share float64) float64 { return 100 * share },
 	"place":    func(mm float64, u length.Unit) template.HTML { return proper(length.FromMM(mm).Near(u)) },
 	"half":     func(a float64) float64 { return a / 2 },

@@ -131,7 +131,7 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 		p.Format = l.formatView(studio.drawer)
 		p.Offer = offerOf(r, l)
 	case "line":
-		p.Line = l.lineView(studio.samples, studio.tests)
+		p.Line = l.lineView(studio.library, studio.tests)
 	case "colour":
 		p.colour(l)
 	case "order", "bench":
@@ -157,10 +157,10 @@ type pageKey struct {
 }
 
 // studio is what a station shows of the studio besides the card. Its state is a
-// text that changes with it: drawings are only ever added to, so their number
-// will do, and tests are never changed.
+// text that changes with it; tests are never changed, so that their numbers will
+// do.
 type studio struct {
-	samples []store.Image
+	library []store.Image
 	drawer  *paper.Stock
 	tests   []proof.Record
 	state   string
@@ -178,8 +178,10 @@ func (s *Server) studioFor(ctx context.Context, station string) (out studio, err
 	out.state = fmt.Sprint(ids)
 	switch station {
 	case "line":
-		out.samples, err = s.store.Samples(ctx)
-		out.state += fmt.Sprint(" ", len(out.samples))
+		out.library, err = s.store.Library(ctx)
+		for _, m := range out.library {
+			out.state += fmt.Sprint(" ", m.Hash, m.Title, m.Real, m.Kind)
+		}
 	case "format":
 		var rev *store.PaperRevision
 		if rev, err = s.store.Paper(ctx); err == nil {
@@ -212,7 +214,7 @@ type lineView struct {
 	Looks       []shelf.Look
 	Look        shelf.Look
 	Choices     []ink.Choice
-	Samples     []store.Image
+	Library     []store.Image
 	Papers      []shelf.Paper
 	Inks        []shelf.Ink
 	Width, X, Y string
@@ -227,9 +229,9 @@ type lineView struct {
 	PanelW      string
 }
 
-func (l *laid) lineView(samples []store.Image, tests []proof.Record) *lineView {
+func (l *laid) lineView(library []store.Image, tests []proof.Record) *lineView {
 	c := l.rev.Card
-	v := &lineView{Looks: shelf.Looks(), Look: cmp.Or(c.Look, shelf.Crisp), Samples: samples, Papers: shelf.Papers(), Inks: shelf.Inks(), PanelW: c.PanelSize().W.Typed(c.Unit)}
+	v := &lineView{Looks: shelf.Looks(), Look: cmp.Or(c.Look, shelf.Crisp), Library: library, Papers: shelf.Papers(), Inks: shelf.Inks(), PanelW: c.PanelSize().W.Typed(c.Unit)}
 	if c.Line != nil {
 		v.Width, v.X, v.Y = c.Line.Width.Typed(c.Unit), c.Line.X.Typed(c.Unit), c.Line.Y.Typed(c.Unit)
 		v.Height, v.DPI = c.Line.Height(), int(c.Line.DPI()+0.5)

@@ -367,7 +367,7 @@ func TestBadInputIsRefusedInPlace(t *testing.T) {
 		{"embellishments", []string{"edit", "extra", "extra", "900"}},
 		{"no painted sheet", []string{"edit", "window", "turn", "5"}},
 		{"another version of the program", []string{"edit", "fly"}},
-		{"drawing is no longer", []string{"edit", "drawing", "image", "0123"}},
+		{"image is no longer", []string{"edit", "drawing", "image", "0123"}},
 	} {
 		a := st.post("/cards/1/edit", append([]string{"back", "line"}, tc.pairs...)...)
 		assert.Equal(t, http.StatusUnprocessableEntity, a.status, "%v", tc.pairs)

@@ -1,0 +1,93 @@
+package web_test
+
+import (
+	"net/http"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/length"
+	"chromaqua/core/shelf"
+	"chromaqua/internal/store"
+)
+
+func (st *studio) library(t testing.TB) []store.Image {
+	all, err := st.store.Library(t.Context())
+	require.NoError(t, err)
+	return all
+}
+
+// An image is added once, described, found, used on cards, put away and brought
+// back.
+func TestTheLibrary(t *testing.T) {
+	st := newStudio(t)
+	assert.Contains(t, st.get("/library").body, "No image yet")
+	a := st.send("/library", "kelp & co.png", gridPNG(t), "width", "64", "unit", "mm", "kind", "relief", "mount", "wood", "notes", "from the fair")
+	require.Equal(t, http.StatusOK, a.status, message(a.body))
+	images := st.library(t)
+	require.Len(t, images, 1)
+	m := images[0]
+	assert.Equal(t, "kelp & co", m.Title)
+	assert.Equal(t, store.Facts{Kind: shelf.ReliefImage, Mount: shelf.Wood, Notes: "from the fair"}, m.Facts)
+	assert.Contains(t, st.get("/library?q=FAIR+relief").body, "kelp &amp; co")
+	assert.Contains(t, st.get("/library?q=crab").body, "No image speaks of")
+	assert.Contains(t, a.body, "on no card yet")
+
+	st.post("/cards", "name", "x", "unit", "mm", "format", "a2", "fold", "side")
+	a = st.post("/cards/1/edit", "back", "line", "edit", "drawing", "image", m.Hash)
+	require.Equal(t, http.StatusOK, a.status, message(a.body))
+	assert.Contains(t, st.get("/library").body, "on 1 card")
+
+	a = st.post("/library/"+m.Hash, "unit", "mm", "edit", "describe", "title", "Kelp", "width", "", "kind", "line", "mount", "", "notes", "")
+	require.Equal(t, http.StatusOK, a.status, message(a.body))
+	assert.Contains(t, a.body, "size not known")
+	assert.Contains(t, message(st.post("/library/"+m.Hash, "edit", "straighten", "turn", "1").body), "really is")
+	st.post("/cards/1/edit", "back", "line", "edit", "drawing", "image", m.Hash)
+	assert.Equal(t, st.card(1).Card.PanelSize().W, st.card(1).Card.Line.Width, "what is not measured is as wide as the panel")
+
+	a = st.post("/library/"+m.Hash, "edit", "away")
+	assert.Contains(t, a.body, "was put away")
+	assert.Empty(t, st.library(t))
+	assert.Equal(t, http.StatusOK, st.get("/cards/1/line").status, "the card keeps it")
+	st.post("/library/"+m.Hash, "edit", "back")
+	assert.Len(t, st.library(t), 1)
+	assert.Equal(t, http.StatusNotFound, st.post("/library/0123", "edit", "away").status)
+}
+
+func TestAnImageIsStraightened(t *testing.T) {
+	st := newStudio(t)
+	st.send("/library", "grid.png", gridPNG(t), "width", "64", "unit", "mm")
+	m := st.library(t)[0]
+	a := st.post("/library/"+m.Hash, "unit", "mm", "edit", "straighten", "turn", "-1,5", "left", "4", "top", "", "right", "2", "bottom", "")
+	require.Equal(t, http.StatusOK, a.status, message(a.body))
+	images := st.library(t)
+	require.Len(t, images, 1, "it takes the place of the other")
+	assert.NotEqual(t, m.Hash, images[0].Hash)
+	assert.InDelta(t, 58, images[0].Real.MM(), 0.2)
+	assert.Equal(t, m.Height, images[0].Height)
+	for why, pairs := range map[string][]string{
+		"is no number":      {"edit", "straighten", "turn", "steep"},
+		"-180 to 180":       {"edit", "straighten", "turn", "400"},
+		"ut off left":       {"edit", "straighten", "left", "wide"},
+		"leaves no picture": {"edit", "straighten", "left", "57"},
+		"another version":   {"edit", "sing"},
+		"eal width":         {"edit", "describe", "title", "x", "width", "far"},
+		"no kind of image":  {"edit", "describe", "title", "x", "kind", "poem"},
+		"no mount":          {"edit", "describe", "title", "x", "mount", "jelly"},
+	} {
+		a := st.post("/library/"+images[0].Hash, append([]string{"unit", "mm"}, pairs...)...)
+		assert.Equal(t, http.StatusUnprocessableEntity, a.status, "%v", pairs)
+		assert.Contains(t, message(a.body), why)
+	}
+	assert.Contains(t, message(st.send("/library", "x.png", []byte("no"), "unit", "mm").body), "TIFF picture")
+	assert.Equal(t, length.FromMM(images[0].Real.MM()), st.library(t)[0].Real)
+}
+
+// What is uploaded for a card is in the library afterwards.
+func TestUploadsAreKept(t *testing.T) {
+	st := withGrid(t)
+	assert.Len(t, st.library(t), 1)
+	st.send("/cards/1/sheet", "wash.png", stripPNG(t, "runs"), "width", "140", "back", "format")
+	assert.Len(t, st.library(t), 1, "a painted sheet is no stamp")
+}
