@@ -267,3 +267,13 @@ func TestStripsHoldWords(t *testing.T) {
 	assert.Equal(t, card.Strip{On: "front", Y: 9 * length.Inch / 2, Size: size(t, "4 1/4 x 1")}, strips[0])
 	assert.Equal(t, card.Strip{On: "mat", X: eighth, Y: eighth, Size: size(t, "4 x 1")}, strips[1])
 }
+
+func BenchmarkLayout(b *testing.B) {
+	c := card.New("x", length.Inches)
+	for range 4 {
+		require.NoError(b, c.AddLayer(card.Mat))
+	}
+	for b.Loop() {
+		_, _ = c.Layout()
+	}
+}

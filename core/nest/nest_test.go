@@ -175,3 +175,11 @@ func TestEverythingAddsUp(t *testing.T) {
 		}
 	})
 }
+
+func BenchmarkSolve(b *testing.B) {
+	rings := card()
+	rings[0].Size = inches(4.25, 5.5)
+	for b.Loop() {
+		_, _ = Solve(rings)
+	}
+}

@@ -81,6 +81,14 @@ func inkOf(t testing.TB, m image.Image) *lineart.Ink {
 	return ink
 }
 
+// some is n, or few with the race detector, under which a scan takes seconds.
+func some(n uint64) uint64 {
+	if raceEnabled {
+		return min(n, 2)
+	}
+	return n
+}
+
 func TestSimilarity(t *testing.T) {
 	s := proof.Similarity{A: 0.9 * math.Cos(0.3), B: 0.9 * math.Sin(0.3), X: 4, Y: -7}
 	assert.InDelta(t, 0.9, s.Scale(), 1e-12)
@@ -93,7 +101,7 @@ func TestSimilarity(t *testing.T) {
 // A scan of the same image is recognised and laid on it, tilted as it may be;
 // another image is not.
 func TestAlignFindsTheSameImage(t *testing.T) {
-	for seed := range uint64(6) {
+	for seed := range some(6) {
 		art := drawing(seed, 14)
 		ref := inkOf(t, page(art...))
 		sc := standin.Usual(seed)
@@ -121,4 +129,35 @@ func BenchmarkAlign(b *testing.B) {
 		_, err := proof.Align(ref, scan)
 		require.NoError(b, err)
 	}
+}
+
+// A new scan is laid on the old one to a quarter of a millimetre, in its frame;
+// another image is not laid at all.
+func TestRelay(t *testing.T) {
+	art := drawing(4, 14)
+	old := page(art...)
+	sc := standin.Usual(8)
+	sc.Tilt = 3
+	scan := standin.Grey(sc.Scan(page(art...), pxPerMM))
+	laid, ok, err := proof.Relay(context.Background(), old, dpi, scan, dpi)
+	require.NoError(t, err)
+	require.True(t, ok)
+	assert.Equal(t, old.Rect, laid.Rect)
+	m, err := proof.Align(inkOf(t, old), inkOf(t, laid))
+	require.NoError(t, err)
+	assert.InDelta(t, 0, m.Degrees(), 0.1)
+	p := m.Apply(proof.Point{X: 40, Y: 40})
+	assert.InDelta(t, 40, p.X, 0.25)
+	assert.InDelta(t, 40, p.Y, 0.25)
+
+	_, ok, err = proof.Relay(context.Background(), old, dpi, page(drawing(99, 14)...), dpi)
+	require.NoError(t, err)
+	assert.False(t, ok)
+	blank := image.NewGray(image.Rect(0, 0, 300, 300))
+	_, _, err = proof.Relay(context.Background(), old, dpi, blank, dpi)
+	assert.ErrorContains(t, err, "the new scan")
+	ctx, cancel := context.WithCancel(context.Background())
+	cancel()
+	_, _, err = proof.Relay(ctx, old, dpi, scan, dpi)
+	assert.ErrorIs(t, err, context.Canceled)
 }

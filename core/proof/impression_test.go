@@ -74,7 +74,7 @@ func without(art [][]stroke, breaks int, seed uint64) (left [][]stroke, at []pro
 // little else is: recall at least 95 %, precision at least 90 %.
 func TestMissingStrokesAreFound(t *testing.T) {
 	found, breaks, reported, right := 0, 0, 0, 0
-	for seed := range uint64(12) {
+	for seed := range some(12) {
 		art := drawing(seed, 12)
 		left, at := without(art, 8, seed)
 		ref := inkOf(t, page(art...))

@@ -2,5 +2,5 @@
 
 package proof_test
 
-// raceEnabled: with the race detector a scan takes a second.
+// raceEnabled: with the race detector a scan takes seconds.
 const raceEnabled = true

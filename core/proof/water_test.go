@@ -63,7 +63,7 @@ func TestTwoHundredScans(t *testing.T) {
 	rng := rand.New(rand.NewPCG(11, 26))
 	n := 200
 	if raceEnabled {
-		n = 20
+		n = 12
 	}
 	sum, right := 0.0, 0
 	for i := range n {

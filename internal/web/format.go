@@ -320,9 +320,7 @@ func (v *layoutView) drawRings(l *laid) {
 		if i > 0 {
 			v.Alt += fmt.Sprintf(", the %s of %s", r.Name, r.Size.With(c.Unit))
 		}
-		if i > 0 || c.Base.Format == card.Free || c.Base.Format == "" {
-			b.Grips = gripsOf(b.Box)
-		}
+		b.Grips = gripsOf(b.Box)
 		v.Rings = append(v.Rings, b)
 	}
 	for _, p := range l.places() {
