@@ -307,6 +307,8 @@ func (v *layoutView) drawRings(l *laid) {
 		case card.PanelKind:
 			if l.facts.Layout[i-1].Kind == card.OpeningKind && r.Round.Even() {
 				v.caption("the panel reaches %s under the frame", (-r.Round.Left).With(c.Unit))
+			} else if over := l.facts.Layout.Overhang(i); over > 0 {
+				v.caption("the panel overhangs by up to %s, trimmed flush", over.With(c.Unit))
 			} else {
 				v.caption("round the panel %s", shown(r.Round, c.Unit))
 			}
