@@ -68,12 +68,8 @@ type Facts struct {
 // practice scanner do not.
 func Gather(c *card.Card, b *panel.Board, tests []proof.Record) Facts {
 	f := Facts{Card: c, Fits: fold.FitAll(c.Front(), fold.Thickness(c.Stack())), Board: b}
-	for i := range tests {
-		if t := &tests[i]; t.Ink == c.Ink && t.Paper == c.Paper && !t.Practice {
-			f.Test = t
-			break
-		}
-	}
+	own, ownPaper := c.OwnNames()
+	f.Test = proof.Latest(tests, proof.Of{Ink: c.Ink, OwnInk: own, Paper: c.Paper, OwnPaper: ownPaper})
 	f.Layout, _ = c.Layout() // stored cards have passed Check
 	if b != nil {
 		f.Looks, f.Places = b.Looks(), b.RoomFor(c.Words)

@@ -180,7 +180,7 @@ func TestWithoutABoard(t *testing.T) {
 func TestOwnTestsOutrank(t *testing.T) {
 	c, _ := painted(t)
 	of := func(v proof.Verdict, change func(*proof.Record)) []advice.Watch {
-		r := proof.Record{Ink: c.Ink, Paper: c.Paper, WaterTest: proof.WaterTest{Verdict: v, BleedMM: 1.2}}
+		r := proof.Record{Of: proof.Of{Ink: c.Ink, Paper: c.Paper}, WaterTest: proof.WaterTest{Verdict: v, BleedMM: 1.2}}
 		if change != nil {
 			change(&r)
 		}

@@ -49,8 +49,8 @@ func Wets(c *card.Card) bool {
 // inkRuns: a line that is not waterproof runs into the wash. The maker's own test
 // outranks what is generally known.
 func inkRuns(f Facts) []Watch {
-	ink, err := shelf.InkByID(f.Card.Ink)
-	if err != nil || wettest(f.Card) == "" || f.Card.Look == shelf.Pulled || f.Card.Look == shelf.Solid {
+	ink := f.Card.InkFacts()
+	if wettest(f.Card) == "" || f.Card.Look == shelf.Pulled || f.Card.Look == shelf.Solid {
 		return nil
 	}
 	if t := f.Test; t != nil {
@@ -84,12 +84,12 @@ func inkRuns(f Facts) []Watch {
 
 // lineStays: no colour can be drawn out of a line that holds.
 func lineStays(f Facts) []Watch {
-	ink, err := shelf.InkByID(f.Card.Ink)
+	ink := f.Card.InkFacts()
 	holds := ink.Holds
 	if f.Test != nil {
 		holds = f.Test.Verdict == proof.Holds
 	}
-	if err != nil || !holds || f.Card.Look != shelf.Pulled && f.Card.Look != shelf.Solid {
+	if !holds || f.Card.Look != shelf.Pulled && f.Card.Look != shelf.Solid {
 		return nil
 	}
 	return []Watch{{
@@ -102,8 +102,8 @@ func lineStays(f Facts) []Watch {
 
 // solidMottles: a solid's mass shows the paper's texture.
 func solidMottles(f Facts) []Watch {
-	p, err := shelf.PaperByID(f.Card.Paper)
-	if err != nil || f.Card.Look != shelf.Solid || p.Texture == shelf.Smooth {
+	p := f.Card.PaperFacts()
+	if f.Card.Look != shelf.Solid || p.Texture == shelf.Smooth {
 		return nil
 	}
 	return []Watch{{
@@ -119,8 +119,8 @@ const layersOnPulp = 2
 
 // paperReworked: wood pulp does not stand many layers.
 func paperReworked(f Facts) (out []Watch) {
-	p, err := shelf.PaperByID(f.Card.Paper)
-	if err != nil || p.Surface != drying.Pulp {
+	p := f.Card.PaperFacts()
+	if p.Surface != drying.Pulp {
 		return nil
 	}
 	for _, a := range f.Card.Areas {
@@ -155,10 +155,9 @@ func fine(b *panel.Board, mm float64) (cells []int) {
 
 // lineBreaks: rough paper breaks fine lines.
 func lineBreaks(f Facts) []Watch {
-	p, err := shelf.PaperByID(f.Card.Paper)
-	ink, inkErr := shelf.InkByID(f.Card.Ink)
+	p, ink := f.Card.PaperFacts(), f.Card.InkFacts()
 	cells := fine(f.Board, breaksOnRough)
-	if err != nil || inkErr != nil || p.Texture != shelf.Rough || ink.Method != shelf.Stamped || len(cells) == 0 {
+	if p.Texture != shelf.Rough || ink.Method != shelf.Stamped || len(cells) == 0 {
 		return nil
 	}
 	return []Watch{{
@@ -171,9 +170,9 @@ func lineBreaks(f Facts) []Watch {
 
 // powderFills: powder runs together between very fine lines.
 func powderFills(f Facts) []Watch {
-	ink, err := shelf.InkByID(f.Card.Ink)
+	ink := f.Card.InkFacts()
 	cells := fine(f.Board, fillsUp)
-	if err != nil || ink.Powder != shelf.IsPowder || len(cells) == 0 {
+	if ink.Powder != shelf.IsPowder || len(cells) == 0 {
 		return nil
 	}
 	return []Watch{{
@@ -186,8 +185,8 @@ func powderFills(f Facts) []Watch {
 
 // paperTooWeak: cardstock does not stand real washes.
 func paperTooWeak(f Facts) []Watch {
-	p, err := shelf.PaperByID(f.Card.Paper)
-	if err != nil || p.Wets {
+	p := f.Card.PaperFacts()
+	if p.Wets {
 		return nil
 	}
 	if t := wettest(f.Card); t == "" || t == card.PullOut {

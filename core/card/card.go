@@ -65,13 +65,15 @@ type Card struct {
 	Window   *Window     `json:"window,omitempty"`
 	Words    length.Size `json:"words,omitzero"` // of the sentiment there has to be room for
 
-	Ink    string      `json:"ink"`            // of the line; an id of package shelf
-	Look   shelf.Look  `json:"look,omitempty"` // wanted of the line; crisp when empty
-	Line   *Line       `json:"line,omitempty"`
-	Areas  []Area      `json:"areas"`
-	Joins  [][2]string `json:"joins"` // pairs of area ids that may run into each other
-	Drying Drying      `json:"drying"`
-	Room   drying.Room `json:"room"`
+	Ink      string      `json:"ink"`                 // of the line; an id of package shelf
+	OwnInk   *shelf.Own  `json:"own_ink,omitempty"`   // the maker's own, like Ink
+	OwnPaper *shelf.Own  `json:"own_paper,omitempty"` // the maker's own, like Paper
+	Look     shelf.Look  `json:"look,omitempty"`      // wanted of the line; crisp when empty
+	Line     *Line       `json:"line,omitempty"`
+	Areas    []Area      `json:"areas"`
+	Joins    [][2]string `json:"joins"` // pairs of area ids that may run into each other
+	Drying   Drying      `json:"drying"`
+	Room     drying.Room `json:"room"`
 }
 
 // Envelope is the envelope the maker has: a standard one by its id of package
@@ -332,6 +334,42 @@ func New(name string, unit length.Unit) *Card {
 	return c
 }
 
+// InkFacts is what is known of the ink of the line: the maker's own, or the
+// general one.
+func (c *Card) InkFacts() shelf.Ink {
+	if c.OwnInk != nil {
+		return c.OwnInk.Ink()
+	}
+	k, err := shelf.InkByID(c.Ink)
+	if err != nil {
+		k = shelf.Inks()[0] // cards that are kept have passed Check
+	}
+	return k
+}
+
+// PaperFacts is what is known of the paper of the panel.
+func (c *Card) PaperFacts() shelf.Paper {
+	if c.OwnPaper != nil {
+		return c.OwnPaper.Paper()
+	}
+	p, err := shelf.PaperByID(c.Paper)
+	if err != nil {
+		p = shelf.Papers()[0]
+	}
+	return p
+}
+
+// OwnNames are the names of the maker's own ink and paper, "" for general ones.
+func (c *Card) OwnNames() (ink, paper string) {
+	if c.OwnInk != nil {
+		ink = c.OwnInk.Name
+	}
+	if c.OwnPaper != nil {
+		paper = c.OwnPaper.Name
+	}
+	return ink, paper
+}
+
 // AreaByID returns the area with that id.
 func (c *Card) AreaByID(id string) (*Area, error) {
 	for i := range c.Areas {
@@ -410,6 +448,21 @@ func (c *Card) checkMaterials() error {
 	}
 	if _, err := shelf.InkByID(c.Ink); err != nil {
 		return err
+	}
+	for _, o := range []struct {
+		own  *shelf.Own
+		what shelf.What
+		like string
+	}{{c.OwnInk, shelf.OwnInk, c.Ink}, {c.OwnPaper, shelf.OwnPaper, c.Paper}} {
+		if o.own == nil {
+			continue
+		}
+		if err := o.own.Check(); err != nil {
+			return err
+		}
+		if o.own.What != o.what || o.own.Like != o.like {
+			return fmt.Errorf("%q is no %s like %q", o.own.Name, o.what, o.like)
+		}
 	}
 	if c.Look != "" && !slices.Contains(shelf.Looks(), c.Look) {
 		return fmt.Errorf("%q is no look of a line; use crisp, soft, vanishing, pulled or solid", string(c.Look))

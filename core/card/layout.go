@@ -460,6 +460,7 @@ func (c *Card) Stack() []fold.Layer {
 		}
 	}
 	put("panel", c.Paper, c.Panel.Foam)
+	stack[len(stack)-1].Thickness = c.PaperFacts().Thickness
 	for i, l := range slices.Backward(c.Layers) {
 		if l.Kind == Frame {
 			put(c.LayerName(i), l.Paper, l.Foam)

@@ -19,6 +19,8 @@ import (
 type Need struct {
 	Look   shelf.Look
 	Paper  shelf.Paper
+	Own    []shelf.Own    // inks of the maker's, ranked among the general ones
+	OnOwn  string         // name of the paper when it is the maker's
 	Wet    bool           // a real wash goes over it, wetter than a damp brush
 	Heat   bool           // the maker dries with the heat tool
 	LineMM float64        // thickness of its thinnest lines; 0 when not known
@@ -28,6 +30,7 @@ type Need struct {
 // Choice is one way of making the line.
 type Choice struct {
 	Ink         shelf.Ink
+	Name        string        // of the maker's own, "" for a general one
 	Verdict     proof.Verdict // under the washes planned
 	Own         *proof.Record // the maker's test the verdict comes from; nil when it is general
 	Fit         Fit
@@ -61,23 +64,28 @@ const (
 func Rank(n Need) []Choice {
 	var out []Choice
 	for _, k := range shelf.Inks() {
-		out = append(out, judge(k, n))
+		out = append(out, judge(k, "", n))
+	}
+	for _, o := range n.Own {
+		if o.What == shelf.OwnInk {
+			out = append(out, judge(o.Ink(), o.Name, n))
+		}
 	}
 	slices.SortStableFunc(out, func(a, b Choice) int { return cmp.Compare(b.score, a.score) })
 	return out
 }
 
-func judge(k shelf.Ink, n Need) Choice {
-	c := Choice{Ink: k, Verdict: proof.Runs, Wait: k.AirDry}
+func judge(k shelf.Ink, own string, n Need) Choice {
+	c := Choice{Ink: k, Name: own, Verdict: proof.Runs, Wait: k.AirDry}
 	if k.Holds {
 		c.Verdict = proof.Holds
 	}
-	for i := range n.Tests {
-		if t := &n.Tests[i]; t.Ink == k.ID && t.Paper == n.Paper.ID && !t.Practice {
-			c.Own, c.Verdict = t, t.Verdict
-			c.Reasons = append(c.Reasons, fmt.Sprintf("Your own test on this paper: it %s (bleeds %.1f mm).", verb(t.Verdict), t.BleedMM))
-			break
-		}
+	if t := proof.Latest(n.Tests, proof.Of{Ink: k.ID, OwnInk: own, Paper: n.Paper.ID, OwnPaper: n.OnOwn}); t != nil {
+		c.Own, c.Verdict = t, t.Verdict
+		c.Reasons = append(c.Reasons, fmt.Sprintf("Your own test on this paper: it %s (bleeds %.1f mm).", verb(t.Verdict), t.BleedMM))
+	}
+	if own != "" {
+		c.score += 0.25 // at hand
 	}
 	if n.Heat && k.HeatDry > 0 {
 		c.Wait = k.HeatDry

@@ -71,7 +71,7 @@ func TestWhatRunsIsWrongForACrispLine(t *testing.T) {
 // The maker's own test turns the ranking, and says so.
 func TestOwnTestsTurnTheRanking(t *testing.T) {
 	n := ink.Need{Look: shelf.Crisp, Paper: paper(t, "cotton-cp"), Wet: true}
-	n.Tests = []proof.Record{{Ink: "pigment-quick", Paper: "cotton-cp", WaterTest: proof.WaterTest{Verdict: proof.Runs, BleedMM: 1.4}}}
+	n.Tests = []proof.Record{{Of: proof.Of{Ink: "pigment-quick", Paper: "cotton-cp"}, WaterTest: proof.WaterTest{Verdict: proof.Runs, BleedMM: 1.4}}}
 	mine, at := find(t, ink.Rank(n), "pigment-quick")
 	assert.NotNil(t, mine.Own)
 	assert.NotEqual(t, ink.Right, mine.Fit)

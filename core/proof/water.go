@@ -40,8 +40,7 @@ const (
 
 // Record is a water test that was made: of an ink on a paper, after waiting.
 type Record struct {
-	Ink      string        `json:"ink"` // ids of package shelf
-	Paper    string        `json:"paper"`
+	Of
 	Waited   time.Duration `json:"waited_ns"`
 	Heat     bool          `json:"heat"`
 	Practice bool          `json:"practice"` // scanned by the practice scanner: it says nothing about any ink
@@ -49,11 +48,34 @@ type Record struct {
 	WaterTest
 }
 
+// Of is what was tested: an ink on a paper, by ids of package shelf, and by name
+// where they are the maker's own.
+type Of struct {
+	Ink      string `json:"ink"`
+	OwnInk   string `json:"own_ink,omitempty"`
+	Paper    string `json:"paper"`
+	OwnPaper string `json:"own_paper,omitempty"`
+}
+
+// Latest returns the first of the tests, the latest leading, that is of an ink on
+// a paper and no practice; nil when there is none.
+func Latest(tests []Record, of Of) *Record {
+	for i := range tests {
+		if tests[i].Of == of && !tests[i].Practice {
+			return &tests[i]
+		}
+	}
+	return nil
+}
+
 // MaxWaited is the longest an ink is let dry before its test.
 const MaxWaited = 31 * 24 * time.Hour
 
 // Check reports what is wrong with a record.
 func (r Record) Check() error {
+	if len(r.OwnInk)+len(r.OwnPaper) > 8*shelf.MaxText {
+		return errors.New("the name of what was tested is too long")
+	}
 	if _, err := shelf.InkByID(r.Ink); err != nil {
 		return err
 	}

@@ -83,14 +83,7 @@ const (
 
 // Compile turns the card on the board into a plan for one painter.
 func Compile(b *panel.Board) (*Plan, error) {
-	paper, err := shelf.PaperByID(b.Card.Paper)
-	if err != nil {
-		return nil, err
-	}
-	ink, err := shelf.InkByID(b.Card.Ink)
-	if err != nil {
-		return nil, err
-	}
+	paper, ink := b.Card.PaperFacts(), b.Card.InkFacts()
 	c := &compiler{board: b, paper: paper, mixes: map[string]int{}, ops: map[[2]int]int{}}
 	c.in = &order.Instance{
 		Name: b.Card.Name, Copies: 1, Rack: 1, Rinse: int(rinseTime / time.Second),

@@ -118,6 +118,9 @@ func fillPaper(ctx context.Context, s *store.Store) error {
 	if err := rev.Stock.Check(); err != nil {
 		return err
 	}
+	if err := s.PutMaterials(ctx, ownMaterials); err != nil {
+		return err
+	}
 	return s.SavePaper(ctx, rev.ID, rev.Seq, rev.Stock, "filled the drawer")
 }
 

@@ -46,14 +46,21 @@ var madeWith = map[string]store.Facts{
 	"lighthouse":    {Kind: shelf.PrintImage},
 }
 
+// ownMaterials are what the station has of its own.
+var ownMaterials = []shelf.Own{
+	{Name: "dove bottle", What: shelf.OwnInk, Like: "permanent", Colour: "dove grey", AirDry: 40 * time.Minute, Note: "soft lines for faces of shells"},
+	{Name: "field pen", What: shelf.OwnInk, Like: "pen", Note: "closes gaps; 0.5 mm"},
+	{Name: "rain pad", What: shelf.OwnPaper, Like: "pulp-cp", Thickness: 45 * length.Millimetre / 100, Note: "for trying out"},
+}
+
 // inkTests are strips for the practice scanner to scan.
 var inkTests = []struct {
 	habit  string
 	record proof.Record
 }{
-	{"runs", proof.Record{Ink: "dye", Paper: "cotton-cp", Waited: 10 * time.Minute}},
-	{"softens", proof.Record{Ink: "blend", Paper: "cotton-cp", Waited: 20 * time.Minute, Heat: true}},
-	{"holds", proof.Record{Ink: "pigment-quick", Paper: "cotton-cp", Waited: 15 * time.Minute}},
+	{"runs", proof.Record{Of: proof.Of{Ink: "dye", Paper: "cotton-cp"}, Waited: 10 * time.Minute}},
+	{"softens", proof.Record{Of: proof.Of{Ink: "blend", Paper: "cotton-cp"}, Waited: 20 * time.Minute, Heat: true}},
+	{"holds", proof.Record{Of: proof.Of{Ink: "pigment-quick", Paper: "cotton-cp"}, Waited: 15 * time.Minute}},
 }
 
 // dies are the die sets in the drawer.

@@ -262,7 +262,7 @@ func TestStates(t *testing.T) {
 
 func TestTestsAreKept(t *testing.T) {
 	s := open(t, filepath.Join(t.TempDir(), "studio.db"))
-	r := proof.Record{Ink: "pen", Paper: "kraft", Waited: time.Minute, Image: "x", WaterTest: proof.WaterTest{BleedMM: 0.2, Verdict: proof.Soft}}
+	r := proof.Record{Of: proof.Of{Ink: "pen", Paper: "kraft"}, Waited: time.Minute, Image: "x", WaterTest: proof.WaterTest{BleedMM: 0.2, Verdict: proof.Soft}}
 	id, err := s.AddTest(ctx, r, store.Image{Hash: "x", Title: "Strip", Media: "image/png", Width: 1, Height: 1, Data: []byte{1}})
 	require.NoError(t, err)
 	tests, err := s.Tests(ctx, false)

@@ -430,7 +430,7 @@ func TestAccessibility(t *testing.T) {
 	b := newBrowser(t, st.url)
 	for _, path := range []string{
 		"/", "/new", "/new?piece=5+1/8+x+9", "/new?piece=nonsense", "/nowhere",
-		"/?q=nobody", "/?archive=1", "/?deleted=1", "/paper", "/paper?unit=mm", "/library", "/library?q=nobody", "/tests", "/cut", "/cut?n-4=6&n-3=4&if=p1", "/cut?n-4=x",
+		"/?q=nobody", "/?archive=1", "/?deleted=1", "/paper", "/paper?unit=mm", "/shelf", "/library", "/library?q=nobody", "/tests", "/cut", "/cut?n-4=6&n-3=4&if=p1", "/cut?n-4=x",
 		"/cards/4/format", "/cards/4/line", "/cards/4/colour", "/cards/4/colour?area=a5", "/cards/4/order", "/cards/4/bench",
 		"/cards/6/format", "/cards/2/format", "/cards/4/rules", "/cards/5/format", "/cards/5/line", "/cards/5/colour", "/cards/5/order", "/cards/3/colour?area=a1", "/cards/3/order",
 	} {
@@ -454,7 +454,7 @@ func TestShots(t *testing.T) {
 	b := newBrowser(t, st.url)
 	for name, path := range map[string]string{
 		"cards": "/", "new-card": "/new?piece=5+1/8+x+9", "format": "/cards/4/format", "line": "/cards/1/line",
-		"colour": "/cards/4/colour?area=a5", "order": "/cards/3/order", "paper": "/paper", "library": "/library", "tests": "/tests", "cut-sheet": "/cut?n-4=6&n-3=4&if=p1", "bench-sheet": "/cards/4/bench",
+		"colour": "/cards/4/colour?area=a5", "order": "/cards/3/order", "paper": "/paper", "library": "/library", "shelf": "/shelf", "tests": "/tests", "cut-sheet": "/cut?n-4=6&n-3=4&if=p1", "bench-sheet": "/cards/4/bench",
 	} {
 		b.open(path)
 		b.waits(`!document.querySelector("[data-reading]") && [...document.images].every(i => i.complete) && document.fonts.status === "loaded"`)

@@ -95,7 +95,7 @@ func (s *Server) edit(w http.ResponseWriter, r *http.Request) error {
 	return s.change(w, r, func(rev *store.Revision) (string, string, error) {
 		f, ok := edits[r.PostForm.Get("edit")]
 		if !ok {
-			return "", "", errors.New("this page is from another version of the program; load it again")
+			return "", "", errOldPage
 		}
 		e := &editing{ctx: r.Context(), card: rev.Card, values: r.PostForm, store: s.store, readings: s.readings}
 		what, err := f(e)
@@ -243,27 +243,28 @@ func (e *editing) setUnit() (string, error) {
 }
 
 func (e *editing) setMaterials() (string, error) {
-	for name, to := range map[string]*string{"paper": &e.card.Paper, "base-paper": &e.card.Base.Paper} {
-		if !e.values.Has(name) {
-			continue
-		}
-		p, err := shelf.PaperByID(e.get(name))
+	c := e.card
+	if e.values.Has("paper") {
+		id, own, err := e.material(shelf.OwnPaper, e.get("paper"))
 		if err != nil {
 			return "", err
 		}
-		*to = p.ID
-	}
-	if e.values.Has("base-colour") {
-		e.card.Base.Colour = e.get("base-colour")
+		c.Change(func() { c.Paper, c.OwnPaper = id, own })
 	}
 	if e.values.Has("ink") {
-		k, err := shelf.InkByID(e.get("ink"))
+		id, own, err := e.material(shelf.OwnInk, e.get("ink"))
 		if err != nil {
 			return "", err
 		}
-		e.card.Ink = k.ID
+		c.Ink, c.OwnInk = id, own
 	}
-	return "changed paper or ink", nil
+	if e.values.Has("base-paper") {
+		c.Change(func() { c.Base.Paper = e.get("base-paper") })
+	}
+	if e.values.Has("base-colour") {
+		c.Base.Colour = e.get("base-colour")
+	}
+	return "changed paper or ink", nil // what they name is checked with the card
 }
 
 func (e *editing) setLook() (string, error) {

@@ -143,7 +143,7 @@ func (s *Server) editImage(w http.ResponseWriter, r *http.Request) error {
 			return nil
 		}
 	default:
-		err = errors.New("this page is from another version of the program; load it again")
+		err = errOldPage
 	}
 	return s.afterLibrary(w, r, err)
 }

@@ -146,7 +146,7 @@ func (s *Server) editPaper(w http.ResponseWriter, r *http.Request) error {
 			st.Least = size
 			return "keep leftovers from " + size.With(unitOf(r)), nil
 		}
-		return "", errors.New("this page is from another version of the program; load it again")
+		return "", errOldPage
 	})
 }
 

@@ -17,6 +17,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/length"
+	"chromaqua/core/shelf"
 )
 
 //go:embed static
@@ -80,7 +81,10 @@ var templates = template.Must(template.New("").Funcs(template.FuncMap{
 	"knows": func(dies []card.DieSet, name string) bool {
 		return slices.ContainsFunc(dies, func(d card.DieSet) bool { return d.Name == name })
 	},
-	"sides":    func() []string { return []string{"left", "top", "right", "bottom"} },
+	"sides": func() []string { return []string{"left", "top", "right", "bottom"} },
+	"onshelf": func(all []shelf.Own, what shelf.What, name string) bool {
+		return slices.ContainsFunc(all, func(o shelf.Own) bool { return o.What == what && o.Name == name })
+	},
 	"hundred":  func(share float64) float64 { return 100 * share },
 	"place":    func(mm float64, u length.Unit) template.HTML { return proper(length.FromMM(mm).Near(u)) },
 	"half":     func(a float64) float64 { return a / 2 },

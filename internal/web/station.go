@@ -131,7 +131,7 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 		p.Format = l.formatView(studio.drawer)
 		p.Offer = offerOf(r, l)
 	case "line":
-		p.Line = l.lineView(studio.library, studio.tests)
+		p.Line = l.lineView(studio)
 	case "colour":
 		p.colour(l)
 	case "order", "bench":
@@ -161,6 +161,7 @@ type pageKey struct {
 // do.
 type studio struct {
 	library []store.Image
+	own     []shelf.Own
 	drawer  *paper.Stock
 	tests   []proof.Record
 	state   string
@@ -178,6 +179,10 @@ func (s *Server) studioFor(ctx context.Context, station string) (out studio, err
 	out.state = fmt.Sprint(ids)
 	switch station {
 	case "line":
+		if out.own, err = s.store.Materials(ctx); err != nil {
+			return out, err
+		}
+		out.state += fmt.Sprint(" ", out.own)
 		out.library, err = s.store.Library(ctx)
 		for _, m := range out.library {
 			out.state += fmt.Sprint(" ", m.Hash, m.Title, m.Real, m.Kind)
@@ -211,27 +216,31 @@ func tabsOf(ws []watchView) []tab {
 
 // lineView is the Line station.
 type lineView struct {
-	Looks       []shelf.Look
-	Look        shelf.Look
-	Choices     []ink.Choice
-	Library     []store.Image
-	Papers      []shelf.Paper
-	Inks        []shelf.Ink
-	Width, X, Y string
-	Height      length.Length
-	DPI         int
-	Cells       int
-	Leaks       []leakView
-	Marks       []correctionView
-	Specks      string
-	Smallest    float64 // mm²
-	Neighbours  int
-	PanelW      string
+	Looks            []shelf.Look
+	Look             shelf.Look
+	Choices          []ink.Choice
+	Library          []store.Image
+	Own              []shelf.Own
+	OwnInk, OwnPaper string // names of those in use
+	InkFacts         shelf.Ink
+	PaperFacts       shelf.Paper
+	Papers           []shelf.Paper
+	Inks             []shelf.Ink
+	Width, X, Y      string
+	Height           length.Length
+	DPI              int
+	Cells            int
+	Leaks            []leakView
+	Marks            []correctionView
+	Specks           string
+	Smallest         float64 // mm²
+	Neighbours       int
+	PanelW           string
 }
 
-func (l *laid) lineView(library []store.Image, tests []proof.Record) *lineView {
+func (l *laid) lineView(in studio) *lineView {
 	c := l.rev.Card
-	v := &lineView{Looks: shelf.Looks(), Look: cmp.Or(c.Look, shelf.Crisp), Library: library, Papers: shelf.Papers(), Inks: shelf.Inks(), PanelW: c.PanelSize().W.Typed(c.Unit)}
+	v := &lineView{Looks: shelf.Looks(), Look: cmp.Or(c.Look, shelf.Crisp), Library: in.library, Own: in.own, Papers: shelf.Papers(), Inks: shelf.Inks(), PanelW: c.PanelSize().W.Typed(c.Unit)}
 	if c.Line != nil {
 		v.Width, v.X, v.Y = c.Line.Width.Typed(c.Unit), c.Line.X.Typed(c.Unit), c.Line.Y.Typed(c.Unit)
 		v.Height, v.DPI = c.Line.Height(), int(c.Line.DPI()+0.5)
@@ -239,9 +248,12 @@ func (l *laid) lineView(library []store.Image, tests []proof.Record) *lineView {
 			v.Specks = strconv.FormatFloat(c.Line.Specks, 'g', -1, 64)
 		}
 	}
-	if p, err := shelf.PaperByID(c.Paper); err == nil {
-		v.Choices = ink.Rank(ink.Need{Look: v.Look, Paper: p, Wet: advice.Wets(c), Heat: c.Drying == card.Heat, LineMM: l.thinnest(), Tests: tests})
-	}
+	v.InkFacts, v.PaperFacts = c.InkFacts(), c.PaperFacts()
+	v.OwnInk, v.OwnPaper = c.OwnNames()
+	v.Choices = ink.Rank(ink.Need{
+		Look: v.Look, Paper: v.PaperFacts, OnOwn: v.OwnPaper, Own: in.own, Wet: advice.Wets(c),
+		Heat: c.Drying == card.Heat, LineMM: l.thinnest(), Tests: in.tests,
+	})
 	if b := l.board; b != nil {
 		v.Cells, v.Neighbours = len(b.Cells), len(b.Neighbours)
 		v.Leaks, v.Marks = l.leaks(), l.corrections()

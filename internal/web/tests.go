@@ -2,6 +2,7 @@ package web
 
 import (
 	"bytes"
+	"cmp"
 	"fmt"
 	"image"
 	"image/png"
@@ -27,6 +28,7 @@ import (
 type testsView struct {
 	page
 	Tests  []testView
+	Own    []shelf.Own
 	Inks   []shelf.Ink
 	Papers []shelf.Paper
 	Form   testForm
@@ -53,7 +55,11 @@ func (s *Server) showTests(w http.ResponseWriter, r *http.Request, status int, m
 	if err != nil {
 		return err
 	}
-	v := testsView{
+	own, err := s.store.Materials(r.Context())
+	if err != nil {
+		return err
+	}
+	v := testsView{Own: own,
 		page: page{Title: "Tests", Place: "tests", Message: message}, Inks: shelf.Inks(), Papers: shelf.Papers(),
 		Habits: slices.Sorted(maps.Keys(standin.Inks())),
 		Form:   testForm{r.FormValue("ink"), r.FormValue("paper"), r.FormValue("minutes")},
@@ -62,10 +68,10 @@ func (s *Server) showTests(w http.ResponseWriter, r *http.Request, status int, m
 	for _, t := range tests {
 		view := testView{Test: t, InkName: t.Ink, PaperName: t.Paper, Severity: map[proof.Verdict]string{proof.Holds: "note", proof.Soft: "mind", proof.Runs: "stop"}[t.Verdict]}
 		if k, err := shelf.InkByID(t.Ink); err == nil {
-			view.InkName = k.Name
+			view.InkName = cmp.Or(t.OwnInk, k.Name)
 		}
 		if p, err := shelf.PaperByID(t.Paper); err == nil {
-			view.PaperName = p.Name
+			view.PaperName = cmp.Or(t.OwnPaper, p.Name)
 		}
 		view.After = "at once"
 		if t.Waited > 0 {
@@ -116,7 +122,15 @@ func (s *Server) afterTest(w http.ResponseWriter, r *http.Request, err error) er
 
 // readTest reads a strip and stores what it tells.
 func (s *Server) readTest(r *http.Request, data []byte, name string, practice bool) error {
-	rec := proof.Record{Ink: r.FormValue("ink"), Paper: r.FormValue("paper"), Heat: r.FormValue("heat") == "true", Practice: practice}
+	rec := proof.Record{Heat: r.FormValue("heat") == "true", Practice: practice}
+	e := &editing{ctx: r.Context(), store: s.store}
+	var err error
+	if rec.Ink, rec.OwnInk, err = e.tested(shelf.OwnInk, r.FormValue("ink")); err != nil {
+		return err
+	}
+	if rec.Paper, rec.OwnPaper, err = e.tested(shelf.OwnPaper, r.FormValue("paper")); err != nil {
+		return err
+	}
 	minutes, err := number(strings.TrimSpace(r.FormValue("minutes")), "minutes it dried")
 	if err != nil {
 		return err
@@ -148,6 +162,16 @@ func (s *Server) readTest(r *http.Request, data []byte, name string, practice bo
 	rec.Image, rec.WaterTest = m.Hash, *t
 	_, err = s.store.AddTest(r.Context(), rec, m)
 	return err
+}
+
+// tested returns what a form says was tested, by id, and by name when it is the
+// maker's own.
+func (e *editing) tested(what shelf.What, choice string) (id, own string, err error) {
+	id, o, err := e.material(what, choice)
+	if o != nil {
+		own = o.Name
+	}
+	return id, own, err
 }
 
 // openPicture waits for the one place in which pictures that come in are opened;

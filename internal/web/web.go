@@ -79,6 +79,10 @@ func (s *Server) routes() http.Handler {
 	r.Get("/cut.pdf", s.handle(s.cutPDF))
 	r.Get("/cut.svg", s.handle(s.cutSVG))
 	r.Post("/cut", s.handle(s.cutNow))
+	r.Get("/shelf", s.handle(s.shelfPage))
+	r.Post("/shelf", s.handle(s.editShelf))
+	r.Get("/shelf.csv", s.handle(s.shelfCSV))
+	r.Post("/shelf/import", s.handle(s.importShelf))
 	r.Get("/library", s.handle(s.libraryPage))
 	r.Post("/library", s.handle(s.addImage))
 	r.Post("/library/{hash}", s.handle(s.editImage))
@@ -156,6 +160,9 @@ type Error struct {
 
 func (e *Error) Error() string { return e.Err.Error() }
 func (e *Error) Unwrap() error { return e.Err }
+
+// errOldPage answers forms that this program does not make.
+var errOldPage = errors.New("this page is from another version of the program; load it again")
 
 var errInternal = errors.New("something went wrong inside the program; what you entered before is kept, go back and try again")
 

@@ -1,0 +1,212 @@
+package shelf
+
+import (
+	"encoding/csv"
+	"errors"
+	"fmt"
+	"io"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+	"unicode/utf8"
+
+	"chromaqua/core/length"
+)
+
+// What is what a material of the maker's is.
+type What string
+
+// The kinds of material.
+const (
+	OwnInk   What = "ink"
+	OwnPaper What = "paper"
+)
+
+// Own is an ink, a pen, a way of printing or a paper of the maker's: like a
+// general one, with what is known better. What is zero is as in general.
+type Own struct {
+	Name      string        `json:"name"`
+	What      What          `json:"what"`
+	Like      string        `json:"like"` // the general one, by its id
+	Colour    string        `json:"colour,omitempty"`
+	AirDry    time.Duration `json:"air_ns,omitempty"`
+	HeatDry   time.Duration `json:"heat_ns,omitempty"`
+	Thickness length.Length `json:"thickness,omitzero"`
+	Note      string        `json:"note,omitempty"`
+}
+
+// Limits of the maker's materials.
+const (
+	MaxOwn    = 500
+	MaxText   = 120 // characters of a name or a colour
+	MaxNote   = 500
+	MaxDrying = 7 * 24 * time.Hour
+	maxThick  = length.Inch / 4
+	MaxCSV    = 1 << 20 // bytes
+)
+
+// Check reports the first thing wrong.
+func (o Own) Check() error {
+	name := strings.TrimSpace(o.Name)
+	switch {
+	case name == "" || utf8.RuneCountInString(o.Name) > MaxText:
+		return fmt.Errorf("a material has a name of 1 to %d characters", MaxText)
+	case strings.ContainsFunc(o.Name+o.Colour, func(r rune) bool { return r < ' ' }) || !utf8.ValidString(o.Name+o.Colour+o.Note):
+		return fmt.Errorf("%q holds characters that cannot be written; type it again", o.Name)
+	case utf8.RuneCountInString(o.Colour) > MaxText || utf8.RuneCountInString(o.Note) > MaxNote:
+		return fmt.Errorf("keep the colour of %q to %d and its note to %d characters", o.Name, MaxText, MaxNote)
+	case o.AirDry < 0 || o.HeatDry < 0 || max(o.AirDry, o.HeatDry) > MaxDrying:
+		return fmt.Errorf("%q dries in nothing to a week", o.Name)
+	case o.Thickness < 0 || o.Thickness > maxThick:
+		return fmt.Errorf("%q cannot be %s thick", o.Name, o.Thickness.With(length.Millimetres))
+	}
+	switch o.What {
+	case OwnInk:
+		_, err := InkByID(o.Like)
+		return err
+	case OwnPaper:
+		_, err := PaperByID(o.Like)
+		return err
+	}
+	return fmt.Errorf("%q is neither ink nor paper", string(o.What))
+}
+
+// Ink is what is known of an ink of the maker's; o must be one that passes
+// [Own.Check].
+func (o Own) Ink() Ink {
+	k, err := InkByID(o.Like)
+	if err != nil {
+		k = Inks()[0]
+	}
+	k.Name = o.Name
+	if o.Colour != "" {
+		k.Name += ", " + o.Colour
+	}
+	if o.AirDry > 0 {
+		k.AirDry = o.AirDry
+	}
+	if o.HeatDry > 0 {
+		k.HeatDry = o.HeatDry
+	}
+	if o.Note != "" {
+		k.Note = o.Note
+	}
+	return k
+}
+
+// Paper is what is known of a paper of the maker's.
+func (o Own) Paper() Paper {
+	p, err := PaperByID(o.Like)
+	if err != nil {
+		p = Papers()[0]
+	}
+	p.Name = o.Name
+	if o.Thickness > 0 {
+		p.Thickness = o.Thickness
+	}
+	if o.Note != "" {
+		p.Note = o.Note
+	}
+	return p
+}
+
+// columns are those of the table of materials, in the order they are written.
+var columns = []string{"what", "name", "like", "colour", "air_minutes", "heat_seconds", "thickness", "note"}
+
+// WriteCSV writes materials as a table with a header.
+func WriteCSV(w io.Writer, all []Own) error {
+	rows := [][]string{columns}
+	number := func(v float64) string {
+		if v == 0 {
+			return ""
+		}
+		return strconv.FormatFloat(v, 'f', -1, 64)
+	}
+	for _, o := range all {
+		thick := ""
+		if o.Thickness > 0 {
+			thick = o.Thickness.String()
+		}
+		rows = append(rows, []string{string(o.What), o.Name, o.Like, o.Colour, number(o.AirDry.Minutes()), number(o.HeatDry.Seconds()), thick, o.Note})
+	}
+	return csv.NewWriter(w).WriteAll(rows)
+}
+
+// ReadCSV reads a table of materials with a header; columns may stand in any
+// order, and what, name and like must be there. Errors name line and column;
+// nothing is returned unless all of it is good.
+func ReadCSV(r io.Reader, bare length.Unit) (out []Own, err error) {
+	in := csv.NewReader(io.LimitReader(r, MaxCSV))
+	in.TrimLeadingSpace = true
+	head, err := in.Read()
+	if err != nil {
+		return nil, errors.New("the table is empty or cannot be read; its first line names the columns: " + strings.Join(columns, ", "))
+	}
+	at := map[string]int{}
+	for i, name := range head {
+		name = strings.ToLower(strings.TrimSpace(strings.TrimPrefix(name, "\ufeff")))
+		if _, twice := at[name]; twice || !slices.Contains(columns, name) {
+			return nil, fmt.Errorf("line 1, column %d: %.40q is no column or stands twice; use %s", i+1, name, strings.Join(columns, ", "))
+		}
+		at[name] = i
+	}
+	for _, name := range columns[:3] {
+		if _, ok := at[name]; !ok {
+			return nil, fmt.Errorf("line 1: the column %q is missing", name)
+		}
+	}
+	for {
+		row, err := in.Read()
+		if errors.Is(err, io.EOF) {
+			break
+		}
+		if err != nil {
+			return nil, fmt.Errorf("the table cannot be read: %w", err)
+		}
+		line, _ := in.FieldPos(0)
+		o, err := readOwn(row, at, bare)
+		if err == nil {
+			err = o.Check()
+		}
+		if err != nil {
+			return nil, fmt.Errorf("line %d, %w", line, err)
+		}
+		if out = append(out, o); len(out) > MaxOwn {
+			return nil, fmt.Errorf("line %d: more than %d materials", line, MaxOwn)
+		}
+	}
+	if len(out) == 0 {
+		return nil, errors.New("the table holds nothing below its first line")
+	}
+	return out, nil
+}
+
+func readOwn(row []string, at map[string]int, bare length.Unit) (o Own, err error) {
+	get := func(name string) string {
+		if i, ok := at[name]; ok {
+			return strings.TrimSpace(row[i])
+		}
+		return ""
+	}
+	o = Own{What: What(get("what")), Name: get("name"), Like: get("like"), Colour: get("colour"), Note: get("note")}
+	for name, to := range map[string]struct {
+		d    *time.Duration
+		unit time.Duration
+	}{"air_minutes": {&o.AirDry, time.Minute}, "heat_seconds": {&o.HeatDry, time.Second}} {
+		if get(name) == "" {
+			continue
+		}
+		v, err := strconv.ParseFloat(strings.Replace(get(name), ",", ".", 1), 64)
+		if err != nil || !(v >= 0 && v <= MaxDrying.Seconds()) {
+			return o, fmt.Errorf("column %d (%s): %.40q is no time", at[name]+1, name, get(name))
+		}
+		*to.d = time.Duration(v * float64(to.unit))
+	}
+	if text := get("thickness"); text != "" {
+		if o.Thickness, err = length.Parse(text, bare); err != nil {
+			return o, fmt.Errorf("column %d (thickness): %w", at["thickness"]+1, err)
+		}
+	}
+	return o, nil
+}

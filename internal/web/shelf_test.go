@@ -1,0 +1,83 @@
+package web_test
+
+import (
+	"net/http"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/length"
+)
+
+// An ink and a paper of the maker's are added, used on a card, tested and ranked;
+// put away, the card keeps what it knows of them.
+func TestOwnInksAndPapers(t *testing.T) {
+	st := withGrid(t)
+	assert.Contains(t, st.get("/shelf").body, "Nothing of your own yet")
+	a := st.post("/shelf", "edit", "add", "name", "Grey bottle", "like", "ink:permanent", "colour", "dove", "minutes", "7", "note", "from the fair")
+	require.Equal(t, http.StatusOK, a.status, message(a.body))
+	st.post("/shelf", "edit", "add", "name", "Thick pad", "like", "paper:cotton-hp", "thickness", "0.8")
+	page := st.get("/shelf").body
+	assert.Contains(t, page, "Grey bottle, dove")
+	assert.Contains(t, page, "0.8 mm thick")
+
+	thin := st.card(1).Card.Stack()
+	c := st.at(t, []string{"edit", "materials", "ink", "own:Grey bottle", "paper", "own:Thick pad"},
+		[]string{"edit", "area-new", "cells", "2", "name", "Sky"}, []string{"edit", "wash-add", "area", "a1"})
+	assert.Equal(t, "permanent", c.Ink)
+	assert.Equal(t, 7*time.Minute, c.InkFacts().AirDry)
+	assert.Equal(t, "cotton-hp", c.Paper)
+	assert.Equal(t, 8*length.Millimetre/10, c.Stack()[len(thin)-1].Thickness)
+	page = st.get("/cards/1/line").body
+	assert.NotContains(t, page, "The line will run")
+	assert.Contains(t, page, `<option value="own:Grey bottle" selected>`)
+	assert.Contains(t, st.get("/cards/1/bench").body, "Grey bottle, dove")
+
+	// A test of this very bottle on this very pad decides, no other does.
+	st.send("/tests", "s.png", stripPNG(t, "runs"), "ink", "permanent", "paper", "cotton-hp", "minutes", "5")
+	assert.NotContains(t, st.get("/cards/1/line").body, "The line will run")
+	a = st.send("/tests", "s.png", stripPNG(t, "holds"), "ink", "own:Grey bottle", "paper", "own:Thick pad", "minutes", "5")
+	require.Equal(t, http.StatusOK, a.status, message(a.body))
+	assert.Contains(t, a.body, "<strong>Grey bottle</strong> on Thick pad")
+	assert.Contains(t, st.get("/cards/1/line").body, "Your own test on this paper: it holds")
+	st.send("/tests", "s.png", stripPNG(t, "runs"), "ink", "own:Grey bottle", "paper", "own:Thick pad", "minutes", "1")
+	assert.Contains(t, st.get("/cards/1/line").body, "The line will run: Grey bottle, dove")
+
+	a = st.post("/shelf", "edit", "away", "material", "ink:Grey bottle")
+	assert.Contains(t, a.body, "It was put away")
+	assert.Contains(t, st.get("/cards/1/line").body, `<option value="own:Grey bottle" selected>`, "the card keeps it")
+	assert.Contains(t, message(st.post("/cards/1/edit", "back", "line", "edit", "materials", "ink", "own:Grey bottle").body), "no longer on the shelf")
+	st.post("/shelf", "edit", "back", "material", "ink:Grey bottle")
+	st.at(t, []string{"edit", "materials", "ink", "pen", "paper", "cotton-cp"})
+	assert.Nil(t, st.card(1).Card.OwnInk)
+	assert.Equal(t, http.StatusNotFound, st.post("/shelf", "edit", "away", "material", "ink:Nothing").status)
+}
+
+func TestTheShelfAsATable(t *testing.T) {
+	st := newStudio(t)
+	st.post("/shelf", "edit", "add", "name", "Fine liner", "like", "ink:pen")
+	table := st.get("/shelf.csv").body
+	assert.Contains(t, table, "ink,Fine liner,pen")
+	a := st.send("/shelf/import", "s.csv", []byte(table+"paper,Big pad,kraft,brown,,,0.4 mm,\n"))
+	require.Equal(t, http.StatusOK, a.status, message(a.body))
+	assert.Contains(t, a.body, "Big pad")
+	assert.Equal(t, 1, strings.Count(a.body, "<th scope=\"row\">Fine liner</th>"), "the same name is the same pen")
+	a = st.send("/shelf/import", "s.csv", []byte("what,name,like\nink,A,pen\nink,B,crayon\n"))
+	assert.Contains(t, message(a.body), "Nothing was imported: line 3")
+	assert.NotContains(t, st.get("/shelf.csv").body, "ink,A,")
+	for why, pairs := range map[string][]string{
+		"a name of 1 to":         {"edit", "add", "name", "", "like", "ink:pen"},
+		"neither ink nor paper":  {"edit", "add", "name", "x", "like", "glue:pen"},
+		"minutes in air":         {"edit", "add", "name", "x", "like", "ink:pen", "minutes", "soon"},
+		"is no time to wait":     {"edit", "add", "name", "x", "like", "ink:pen", "seconds", "-4"},
+		"hickness":               {"edit", "add", "name", "x", "like", "paper:kraft", "thickness", "fat"},
+		"another version of the": {"edit", "sing"},
+	} {
+		a := st.post("/shelf", pairs...)
+		assert.Equal(t, http.StatusUnprocessableEntity, a.status, "%v", pairs)
+		assert.Contains(t, strings.ToLower(message(a.body)), strings.ToLower(why))
+	}
+}
