@@ -110,6 +110,16 @@ func (l Layout) Strips(words length.Size) (out []Strip) {
 	return out
 }
 
+// Hidden is how much of the panel a frame covers on each side.
+func (l Layout) Hidden() (out nest.Sides) {
+	for i, r := range l {
+		if r.Kind == PanelKind && i > 0 && l[i-1].Kind == OpeningKind {
+			out = nest.Sides{Left: max(0, -r.Round.Left), Right: max(0, -r.Round.Right), Top: max(0, -r.Round.Top), Bottom: max(0, -r.Round.Bottom)}
+		}
+	}
+	return out
+}
+
 // Overhang is how far ring i reaches at most over what it lies on, to be trimmed
 // flush; what a frame covers and what is stamped does not count.
 func (l Layout) Overhang(i int) length.Length {

@@ -12,6 +12,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/length"
 	"chromaqua/core/lineart"
+	"chromaqua/core/nest"
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
@@ -217,6 +218,11 @@ func TestRoomForWords(t *testing.T) {
 	c.Painting.Border = 38 * length.Millimetre
 	assert.Empty(t, panel.Resolve(c, s).RoomFor(words), "a masked border takes room")
 	assert.Empty(t, panel.Resolve(c, s).RoomFor(length.Size{}))
+	c.Painting.Border = 0
+	c.Layers[0].Kind = card.Frame
+	c.Panel.Margin = nest.Even(-38 * length.Millimetre)
+	assert.Empty(t, panel.Resolve(c, s).RoomFor(words), "and so does what a frame covers")
+	c.Layers[0].Kind, c.Panel.Margin = card.Mat, nest.Margin{}
 	small := length.Size{W: 15 * length.Millimetre, H: 15 * length.Millimetre}
 	c.Painting.Border = 0
 	assert.NotEmpty(t, panel.Resolve(c, s).RoomFor(small), "a cell left white will do")

@@ -17,10 +17,10 @@ const maxPlaces = 3
 
 // RoomFor returns up to three places for words of a size, the roomiest first:
 // upright rectangles, apart from each other, without any line, within the
-// masked border if there is one. Words may stand on cells left white and on
-// areas that reach the panel's edge, the background, but on no focal area. They
-// are found by a maximal-rectangle sweep over the cell map at half a millimetre,
-// in time linear in its pixels.
+// masked border and a frame's opening if there are any. Words may stand on cells
+// left white and on areas that reach the panel's edge, the background, but on no
+// focal area. They are found by a maximal-rectangle sweep over the cell map at
+// half a millimetre, in time linear in its pixels.
 func (b *Board) RoomFor(words length.Size) []Place {
 	wide, high := int(math.Ceil(words.W.MM()/wordsMM)), int(math.Ceil(words.H.MM()/wordsMM))
 	if wide < 1 || high < 1 {
@@ -57,14 +57,17 @@ func (b *Board) clear() [][]bool {
 	}
 	px := wordsMM / 25.4 * b.DPI
 	w, h := int(float64(b.W)/px), int(float64(b.H)/px)
-	edge := int(math.Ceil(b.Card.Painting.Border.MM() / wordsMM))
+	layout, _ := b.Card.Layout() // without one, nothing is hidden
+	hidden, border := layout.Hidden(), b.Card.Painting.Border
+	edge := func(covered length.Length) int { return int(math.Ceil(max(covered, border).MM() / wordsMM)) }
+	left, right, top, bottom := edge(hidden.Left), w-edge(hidden.Right), edge(hidden.Top), h-edge(hidden.Bottom)
 	out := make([][]bool, h)
 	for y := range out {
 		out[y] = make([]bool, w)
-		if y < edge || y >= h-edge {
+		if y < top || y >= bottom {
 			continue
 		}
-		for x := edge; x < w-edge; x++ {
+		for x := left; x < right; x++ {
 			out[y][x] = b.allClear(allowed, int(float64(x)*px), int(float64(y)*px), int(math.Ceil(float64(x+1)*px)), int(math.Ceil(float64(y+1)*px)))
 		}
 	}

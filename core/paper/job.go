@@ -1,6 +1,7 @@
 package paper
 
 import (
+	"errors"
 	"fmt"
 	"strings"
 
@@ -8,6 +9,7 @@ import (
 	"chromaqua/core/cutting"
 	"chromaqua/core/fold"
 	"chromaqua/core/length"
+	"chromaqua/core/shelf"
 )
 
 // MaxCopies bounds the copies of one card in a job.
@@ -63,6 +65,33 @@ func kindOf(paper, colour string) string {
 		return paper
 	}
 	return paper + ", " + strings.ToLower(strings.TrimSpace(colour))
+}
+
+// kindName says in words what [kindOf] names.
+func kindName(kind string) string {
+	id, colour, is := strings.Cut(kind, ", ")
+	name := id
+	if p, err := shelf.PaperByID(id); err == nil {
+		name = p.Name
+	}
+	if is {
+		name += ", " + colour
+	}
+	return name
+}
+
+// Worded says why a job cannot be cut with papers and parts called by name, where
+// err is a [*cutting.Infeasible]; other errors stay as they are.
+func Worded(err error, parts []Part) error {
+	var no *cutting.Infeasible
+	if !errors.As(err, &no) {
+		return err
+	}
+	var replace []string
+	for _, p := range parts {
+		replace = append(replace, fmt.Sprintf("%q", p.Type), kindName(p.Type), fmt.Sprintf("part %q", p.ID), "the "+p.What)
+	}
+	return errors.New(strings.NewReplacer(replace...).Replace(err.Error()))
 }
 
 // add merges a piece into parts.

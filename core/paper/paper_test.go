@@ -3,6 +3,7 @@ package paper_test
 import (
 	"bytes"
 	"context"
+	"errors"
 	"strings"
 	"testing"
 
@@ -157,6 +158,20 @@ func TestCuttingWhatIsGone(t *testing.T) {
 	assert.Len(t, s.Items, before, "nothing was changed")
 	s.Remove("p1")
 	assert.ErrorContains(t, s.Cut(p), "gone")
+}
+
+// What cannot be cut is called by its name.
+func TestWorded(t *testing.T) {
+	c := card.New("Crab", length.Inches)
+	c.Layers[0].Colour = "Rust"
+	parts, err := paper.Parts([]paper.Job{{Card: c, Copies: 1}})
+	require.NoError(t, err)
+	_, err = cutting.Solve(context.Background(), stocked().Instance("x", parts, nil), cutting.Budget{Tries: 5})
+	require.Error(t, err)
+	words := paper.Worded(err, parts).Error()
+	assert.Contains(t, words, "the mat of Crab: there is no paper of type coloured cardstock 220 gsm, rust")
+	other := errors.New("tea")
+	assert.Equal(t, other, paper.Worded(other, parts))
 }
 
 // No paper appears or vanishes but for what is thrown away.

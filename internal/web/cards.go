@@ -16,7 +16,6 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/fold"
-	"chromaqua/core/length"
 	"chromaqua/internal/cardfile"
 	"chromaqua/internal/picture"
 	"chromaqua/internal/store"
@@ -270,9 +269,9 @@ func (s *Server) takeScan(w http.ResponseWriter, r *http.Request, use func(*edit
 			return "", "", err
 		}
 		e := &editing{ctx: r.Context(), card: rev.Card, values: r.PostForm, store: s.store}
-		width, err := e.length("width", "width of the image", length.Parse)
+		width, err := realWidth(e.get("width"), rev.Card.Unit, m.Width)
 		if err != nil {
-			return "", "", err
+			return "", "", fmt.Errorf("width of the image: %w", err)
 		}
 		m.Real = width
 		what, err := use(e, &m)

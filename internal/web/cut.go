@@ -173,7 +173,7 @@ func (s *Server) planFor(ctx context.Context, key string, jobs []paper.Job, st *
 	ctx, cancel := context.WithTimeout(ctx, cutLimit)
 	defer cancel()
 	if p.plan, err = cutting.Solve(ctx, p.in, cutting.Budget{Tries: cutTries, Seed: 1}); err != nil {
-		return nil, refused(err)
+		return nil, refused(paper.Worded(err, parts))
 	}
 	if p.steps, err = p.plan.Steps(p.in); err != nil {
 		return nil, err

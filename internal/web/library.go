@@ -5,12 +5,14 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"strconv"
 	"strings"
 
 	"github.com/go-chi/chi/v5"
 
 	"chromaqua/core/card"
 	"chromaqua/core/length"
+	"chromaqua/core/lineart"
 	"chromaqua/core/shelf"
 	"chromaqua/internal/picture"
 	"chromaqua/internal/store"
@@ -105,7 +107,7 @@ func described(m *store.Image, r *http.Request) error {
 	}
 	m.Real = 0
 	if text := strings.TrimSpace(r.FormValue("width")); text != "" {
-		width, err := length.Parse(text, unitOf(r))
+		width, err := realWidth(text, unitOf(r), m.Width)
 		if err != nil {
 			return fmt.Errorf("real width: %w", err)
 		}
@@ -116,6 +118,20 @@ func described(m *store.Image, r *http.Request) error {
 		Mount: shelf.Mount(r.FormValue("mount")), Notes: strings.ReplaceAll(strings.TrimSpace(r.FormValue("notes")), "\r\n", "\n"),
 	}
 	return m.Facts.Check()
+}
+
+// realWidth reads how wide a picture of so many pixels really is: a length, or its
+// resolution, "300 dpi".
+func realWidth(text string, bare length.Unit, pixels int) (length.Length, error) {
+	number, is := strings.CutSuffix(strings.ToLower(strings.TrimSpace(text)), "dpi")
+	if !is {
+		return length.Parse(text, bare)
+	}
+	dpi, err := strconv.ParseFloat(strings.TrimSpace(number), 64)
+	if err != nil || !(dpi >= lineart.MinDPI && dpi <= 4*lineart.MaxDPI) {
+		return 0, fmt.Errorf("%.20q is no resolution of a scan; give one such as 300 dpi", text)
+	}
+	return length.FromMM(float64(pixels) / dpi * 25.4), nil
 }
 
 // editImage changes what is known of an image, straightens it, puts it away or

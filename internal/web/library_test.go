@@ -84,6 +84,19 @@ func TestAnImageIsStraightened(t *testing.T) {
 	assert.Equal(t, length.FromMM(images[0].Real.MM()), st.library(t)[0].Real)
 }
 
+// A scan's resolution says how wide it is.
+func TestWidthByResolution(t *testing.T) {
+	st := newStudio(t)
+	a := st.send("/library", "grid.png", gridPNG(t), "width", "300 DPI", "unit", "mm")
+	require.Equal(t, http.StatusOK, a.status, message(a.body))
+	m := st.library(t)[0]
+	assert.InDelta(t, float64(m.Width)/300*25.4, m.Real.MM(), 0.001)
+	for _, bad := range []string{"dpi", "0 dpi", "-300dpi", "1e9 dpi", "many dpi"} {
+		a = st.send("/library", "grid.png", gridPNG(t), "width", bad)
+		assert.Contains(t, message(a.body), "is no resolution", bad)
+	}
+}
+
 // What is uploaded for a card is in the library afterwards.
 func TestUploadsAreKept(t *testing.T) {
 	st := withGrid(t)

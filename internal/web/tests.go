@@ -271,7 +271,7 @@ func (s *Server) checkImpression(w http.ResponseWriter, r *http.Request, scanOf 
 	}
 	dpi := line.DPI()
 	if !practice {
-		width, err := length.Parse(r.FormValue("width"), rev.Card.Unit)
+		width, err := realWidth(r.FormValue("width"), rev.Card.Unit, scan.Bounds().Dx())
 		if err != nil {
 			return s.impressionFailed(w, r, refused(fmt.Errorf("width of the scan: %w", err)))
 		}
