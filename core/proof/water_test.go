@@ -63,7 +63,7 @@ func TestTwoHundredScans(t *testing.T) {
 	rng := rand.New(rand.NewPCG(11, 26))
 	n := 200
 	if raceEnabled {
-		n = 12
+		n = 4
 	}
 	sum, right := 0.0, 0
 	for i := range n {
