@@ -50,7 +50,7 @@ func sequence(trees []*node, kerf int64) []Cut {
 
 // Limits of the search for an order: runs, and cuts looked at in all.
 const (
-	maxRuns = 40
+	maxRuns = 20
 	runWork = 20_000
 )
 
