@@ -84,7 +84,7 @@ func TestExitCodes(t *testing.T) {
 		{badCall, "regions --dpi four " + good, "invalid argument"},
 		{badCall, "order --ms", "flag needs an argument"},
 		{failed, "regions nothing.png", "no such file"},
-		{failed, "regions main_test.go", "not a PNG or JPEG"},
+		{failed, "regions main_test.go", "not a PNG, JPEG or TIFF"},
 		{failed, "regions --dpi 0 " + good, "dpi is outside"},
 		{failed, "order main_test.go", "reading the instance"},
 		{failed, "mix main_test.go", "reading the mix"},

@@ -174,7 +174,7 @@ type profile struct {
 func (s *squared) profile(y, x0, x1, paper float64) profile {
 	n := int(2*reachMM/stepMM) + 1
 	p := profile{v: make([]float64, n)}
-	const along = 0.15
+	const along = 0.3
 	for i := range n {
 		sum, k := 0.0, 0.0
 		for x := x0; x < x1; x += along {

@@ -11,6 +11,7 @@ import (
 	"image/jpeg"
 	"path"
 	"strings"
+	"sync"
 
 	"chromaqua/core/card"
 	"chromaqua/core/drying"
@@ -81,24 +82,43 @@ func Fill(ctx context.Context, s *store.Store) error {
 	return fillTests(ctx, s)
 }
 
-// fillTests lets the practice scanner make a few strips of the station's inks,
-// which say that they are simulated.
-func fillTests(ctx context.Context, s *store.Store) error {
-	const pxPerMM = 6
+// strip is a test that the practice scanner made.
+type strip struct {
+	record proof.Record
+	scan   store.Image
+}
+
+// strips makes the sample tests, once: drawing and reading them takes a while.
+var strips = sync.OnceValues(func() (out []strip, err error) {
+	const pxPerMM = 5 // a scan at 130 dpi is enough to read, and quick to make
 	for i, t := range inkTests {
-		scanner := standin.Usual(uint64(i))
+		scan := standin.Usual(uint64(i)).Scan(standin.Strip(standin.Inks()[t.habit], pxPerMM), pxPerMM)
 		var buf bytes.Buffer
-		scan := scanner.Scan(standin.Strip(standin.Inks()[t.habit], pxPerMM), pxPerMM)
 		if err := jpeg.Encode(&buf, scan, &jpeg.Options{Quality: 88}); err != nil {
-			return err
+			return nil, err
 		}
 		read, err := proof.ReadStrip(scan)
 		if err != nil {
-			return fmt.Errorf("test strip %d: %w", i+1, err)
+			return nil, fmt.Errorf("test strip %d: %w", i+1, err)
 		}
 		t.record.Practice, t.record.WaterTest, t.record.Image = true, *read, store.Hash(buf.Bytes())
-		m := store.Image{Hash: t.record.Image, Title: "Practice strip, " + t.habit, Media: "image/jpeg", Width: scan.Rect.Dx(), Height: scan.Rect.Dy(), Data: buf.Bytes()}
-		if _, err := s.AddTest(ctx, t.record, m); err != nil {
+		out = append(out, strip{t.record, store.Image{
+			Hash: t.record.Image, Title: "Practice strip, " + t.habit, Media: "image/jpeg",
+			Width: scan.Rect.Dx(), Height: scan.Rect.Dy(), Data: buf.Bytes(),
+		}})
+	}
+	return out, nil
+})
+
+// fillTests adds a few tests of the station's inks by the practice scanner, which
+// say that they are simulated.
+func fillTests(ctx context.Context, s *store.Store) error {
+	all, err := strips()
+	if err != nil {
+		return err
+	}
+	for _, t := range all {
+		if _, err := s.AddTest(ctx, t.record, t.scan); err != nil {
 			return err
 		}
 	}

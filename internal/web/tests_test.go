@@ -6,6 +6,7 @@ import (
 	"image/png"
 	"net/http"
 	"strings"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -15,10 +16,18 @@ import (
 	"chromaqua/internal/standin"
 )
 
+// strips keeps scans by habit: with the race detector one takes seconds.
+var strips sync.Map
+
 // stripPNG is a scan of a strip of an ink with a habit.
 func stripPNG(t testing.TB, habit string) []byte {
+	if data, ok := strips.Load(habit); ok {
+		return data.([]byte)
+	}
+	const pxPerMM = 5
 	var buf bytes.Buffer
-	require.NoError(t, png.Encode(&buf, standin.Usual(3).Scan(standin.Strip(standin.Inks()[habit], 8), 8)))
+	require.NoError(t, png.Encode(&buf, standin.Usual(3).Scan(standin.Strip(standin.Inks()[habit], pxPerMM), pxPerMM)))
+	strips.Store(habit, buf.Bytes())
 	return buf.Bytes()
 }
 
