@@ -25,6 +25,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/order"
 	"chromaqua/core/panel/paneltest"
+	"chromaqua/core/shelf"
 	"chromaqua/internal/cardfile"
 	"chromaqua/internal/store"
 )
@@ -317,7 +318,7 @@ func TestKilledInTheMiddleOfImports(t *testing.T) {
 	require.NoError(t, err)
 	assert.GreaterOrEqual(t, len(cards), confirmed, "what was confirmed is kept")
 	for _, r := range cards {
-		_, err := s.Image(context.Background(), r.Card.Line.Image)
+		_, err := s.Image(context.Background(), r.Card.Line().Image)
 		require.NoError(t, err, "a card has its image")
 	}
 }
@@ -327,7 +328,8 @@ func cardFile(t testing.TB) []byte {
 	m := store.Image{Hash: store.Hash(data), Title: "Grid", Media: "image/png", Data: data}
 	m.Width, m.Height = paneltest.Scan(3, 2).Rect.Dx(), paneltest.Scan(3, 2).Rect.Dy()
 	c := card.New("Grid", length.Millimetres)
-	c.Place(card.Scan{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: 64 * length.Millimetre})
+	_, err := c.Lay(card.Scan{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: 64 * length.Millimetre}, shelf.LineImage)
+	require.NoError(t, err)
 	var buf bytes.Buffer
 	require.NoError(t, cardfile.Write(&buf, c, []*store.Image{&m}))
 	return buf.Bytes()

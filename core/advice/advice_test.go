@@ -88,9 +88,9 @@ func TestRules(t *testing.T) {
 			c.Areas[0].Washes = append(c.Areas[0].Washes, wash(card.Glaze, pigment.Tea, "PB29"), wash(card.Glaze, pigment.Tea, "PB29"))
 		}},
 		{"paper-too-weak", advice.Mind, advice.Line, func(c *card.Card) { c.Paper = "card" }},
-		{"line-overhangs", advice.Note, advice.Line, func(c *card.Card) { c.Line.Y -= c.Line.Y + length.Millimetre }},
+		{"line-overhangs", advice.Note, advice.Line, func(c *card.Card) { c.Line().Y -= c.Line().Y + length.Millimetre }},
 		{"lost-cells", advice.Mind, advice.Line, func(c *card.Card) {
-			c.Areas[0].Cells = append(c.Areas[0].Cells, card.Spot{U: 5, V: 5, MM2: 400})
+			c.Areas[0].Cells = append(c.Areas[0].Cells, card.Spot{On: "i1", UV: card.UV{U: 5, V: 5}, MM2: 400})
 		}},
 		{"mud-joined", advice.Stop, advice.Colour, func(c *card.Card) {
 			c.Areas[0].Washes[0], c.Areas[1].Washes[0] = wash(card.Flat, pigment.Tea, "PO62"), wash(card.Flat, pigment.Milk, "PB29")
@@ -244,4 +244,58 @@ func TestRulesCanBeSilenced(t *testing.T) {
 	assert.Contains(t, rules(watches(c, s)), "ink-runs")
 	c.Silenced = []string{"x", "x"}
 	assert.Error(t, c.Check())
+}
+
+// Folders, stencils and solids go wrong in ways of their own.
+func TestOtherKindsOfImages(t *testing.T) {
+	find := func(rule string, change func(*card.Card, *panel.Sheet)) *advice.Watch {
+		c, shared := painted(t)
+		s := *shared
+		s.Laid = slices.Clone(s.Laid)
+		change(c, &s)
+		for _, w := range advice.Watches(advice.Gather(c, panel.Resolve(c, &s), nil)) {
+			if w.Rule == rule {
+				return &w
+			}
+		}
+		return nil
+	}
+	relief := func(r card.Relief, t card.Technique) func(*card.Card, *panel.Sheet) {
+		return func(c *card.Card, _ *panel.Sheet) {
+			c.Line().Kind, c.Relief = shelf.ReliefImage, r
+			for i := range c.Areas {
+				c.Areas[i].Washes[0].Technique = t
+			}
+		}
+	}
+	assert.Equal(t, advice.Mind, find("relief-flattened", relief(card.Unpainted, card.Flat)).Severity)
+	assert.Nil(t, find("relief-flattened", relief(card.Unpainted, card.DryBrush)))
+	assert.Nil(t, find("relief-flattened", relief(card.Painted, card.Flat)))
+	assert.Contains(t, find("folder-small", relief("", card.Flat)).What, "smaller than the panel")
+	assert.Nil(t, find("folder-small", func(c *card.Card, _ *panel.Sheet) {
+		c.Line().Kind, c.Line().Width = shelf.ReliefImage, 300*length.Millimetre
+	}))
+	assert.Nil(t, find("ink-runs", func(c *card.Card, s *panel.Sheet) {
+		relief("", card.Flat)(c, s)
+		c.Ink = "dye"
+	}), "a folder has no ink to run")
+
+	stencil := func(t card.Technique) func(*card.Card, *panel.Sheet) {
+		return func(c *card.Card, s *panel.Sheet) {
+			relief("", t)(c, s)
+			c.Line().Kind = shelf.Stencil
+		}
+	}
+	w := find("stencil-wet", stencil(card.Flat))
+	assert.NotEmpty(t, w.Cells)
+	assert.Equal(t, map[string]string{"area": "a1", "wash": "0", "technique": "dry-brush"}, w.Fix.Values)
+	assert.Nil(t, find("stencil-wet", stencil(card.DryBrush)))
+	assert.Nil(t, find("stencil-wet", func(*card.Card, *panel.Sheet) {}))
+
+	assert.Contains(t, find("solid-mottles", func(c *card.Card, _ *panel.Sheet) { c.Line().Kind = shelf.SolidImage }).Why, "10 %")
+	assert.Contains(t, find("image-off", func(_ *card.Card, s *panel.Sheet) { s.Laid[0].Off = true }).What, "wholly off the panel")
+	assert.Contains(t, find("line-overhangs", func(c *card.Card, s *panel.Sheet) {
+		require.NoError(t, c.Repeat("i1", 2, 30*length.Millimetre, 0, 0))
+		s.Laid = make([]panel.Laid, 3)
+	}).What, "2 images overhang")
 }

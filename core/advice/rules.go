@@ -7,6 +7,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/drying"
+	"chromaqua/core/length"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
 	"chromaqua/core/proof"
@@ -31,7 +32,7 @@ func noEnvelope(f Facts) []Watch {
 func wettest(c *card.Card) (t card.Technique) {
 	for _, a := range c.Areas {
 		for _, w := range a.Washes {
-			if t == "" || w.Technique == card.WetOnWet || t == card.PullOut {
+			if t == "" || drynessOf(w.Technique) < drynessOf(t) {
 				t = w.Technique
 			}
 		}
@@ -39,18 +40,23 @@ func wettest(c *card.Card) (t card.Technique) {
 	return t
 }
 
+// drynessOf ranks techniques by how little water they leave.
+func drynessOf(t card.Technique) int {
+	return slices.Index([]card.Technique{card.WetOnWet, card.Flat, card.Glaze, card.PullOut, card.DryBrush}, t)
+}
+
 // Wets reports whether a real wash goes over the line, or might: nothing is
 // painted yet.
 func Wets(c *card.Card) bool {
 	t := wettest(c)
-	return t != card.PullOut
+	return t != card.PullOut && t != card.DryBrush
 }
 
 // inkRuns: a line that is not waterproof runs into the wash. The maker's own test
 // outranks what is generally known.
 func inkRuns(f Facts) []Watch {
 	ink := f.Card.InkFacts()
-	if wettest(f.Card) == "" || f.Card.Look == shelf.Pulled || f.Card.Look == shelf.Solid {
+	if !f.Card.Inked() || wettest(f.Card) == "" || f.Card.Look == shelf.Pulled || f.Card.Look == shelf.Solid {
 		return nil
 	}
 	if t := f.Test; t != nil {
@@ -89,7 +95,7 @@ func lineStays(f Facts) []Watch {
 	if f.Test != nil {
 		holds = f.Test.Verdict == proof.Holds
 	}
-	if !holds || f.Card.Look != shelf.Pulled && f.Card.Look != shelf.Solid {
+	if !f.Card.Inked() || !holds || f.Card.Look != shelf.Pulled && f.Card.Look != shelf.Solid {
 		return nil
 	}
 	return []Watch{{
@@ -103,14 +109,15 @@ func lineStays(f Facts) []Watch {
 // solidMottles: a solid's mass shows the paper's texture.
 func solidMottles(f Facts) []Watch {
 	p := f.Card.PaperFacts()
-	if f.Card.Look != shelf.Solid || p.Texture == shelf.Smooth {
+	if f.Card.Look != shelf.Solid && !f.Card.Has(shelf.SolidImage) || p.Texture == shelf.Smooth {
 		return nil
 	}
 	return []Watch{{
 		Severity: Note,
 		What:     fmt.Sprintf("A solid stamped on %s comes out mottled.", p.Name),
-		Why:      "Its texture leaves white flecks; water drawn through the mass fills some. Hot press comes out even.",
-		Fix:      &Fix{"Use hot press", "materials", map[string]string{"paper": "cotton-hp"}},
+		Why: fmt.Sprintf("Its texture leaves about %.0f %% of the mass white at the first impression, %.0f %% after three, generally; water drawn through the mass fills some. Hot press comes out even.",
+			100*p.Texture.Misses(1), 100*p.Texture.Misses(3)),
+		Fix: &Fix{"Use hot press", "materials", map[string]string{"paper": "cotton-hp"}},
 	}}
 }
 
@@ -200,23 +207,99 @@ func paperTooWeak(f Facts) []Watch {
 	}}
 }
 
-// lineOverhangs: part of the image would not be printed.
+// lineOverhangs: part of an image would not be printed.
 func lineOverhangs(f Facts) []Watch {
-	l := f.Card.Line
-	if l == nil {
+	p := f.Card.PanelSize()
+	var names []string
+	worst := 0.0
+	for i := range f.Card.Images {
+		m := &f.Card.Images[i]
+		over := 0.0
+		for _, c := range panel.Corners(m) {
+			over = max(over, -c.X, -c.Y, c.X-p.W.MM(), c.Y-p.H.MM())
+		}
+		if over > 1e-6 && !(f.Board != nil && f.Board.Laid[i].Off) {
+			names, worst = append(names, m.Title), max(worst, over)
+		}
+	}
+	if len(names) == 0 {
 		return nil
 	}
-	p := f.Card.PanelSize()
-	over := max(-l.X, -l.Y, l.X+l.Width-p.W, l.Y+l.Height()-p.H)
-	if over <= 0 {
+	w := Watch{
+		Severity: Note,
+		What:     fmt.Sprintf("%s overhangs the panel by %s.", names[0], length.FromMM(worst).Near(f.Card.Unit)),
+		Why:      "What lies outside is cut off, as it would be by the paper's edge.",
+	}
+	if len(names) > 1 {
+		w.What = fmt.Sprintf("%d images overhang the panel, by up to %s.", len(names), length.FromMM(worst).Near(f.Card.Unit))
+	} else if len(f.Card.Images) == 1 {
+		w.Fix = &Fix{"Centre it", "centre", map[string]string{"on": f.Card.Images[0].ID}}
+	}
+	return []Watch{w}
+}
+
+// imageOff: an image that nobody sees is a slip.
+func imageOff(f Facts) (out []Watch) {
+	for i, l := range f.Board.Laid {
+		if l.Off {
+			m := f.Card.Images[i]
+			out = append(out, Watch{
+				Severity: Mind,
+				What:     m.Title + " lies wholly off the panel.",
+				Why:      "Nothing of it is stamped.",
+				Fix:      &Fix{"Centre it", "centre", map[string]string{"on": m.ID}},
+			})
+		}
+	}
+	return out
+}
+
+// stencilWet: water creeps under a stencil.
+func stencilWet(f Facts) (out []Watch) {
+	for i, a := range f.Board.Areas {
+		for k, w := range a.Washes {
+			if w.Technique != card.DryBrush && f.Board.OnStencil(i) {
+				out = append(out, Watch{
+					Severity: Mind, Cells: a.Cells,
+					What: fmt.Sprintf("%s is painted through a stencil with a wet brush.", a.Name),
+					Why:  "Water creeps under its edges. A brush that is nearly dry leaves them sharp.",
+					Fix:  &Fix{"Use a dry brush", "technique", map[string]string{"area": a.ID, "wash": fmt.Sprint(k), "technique": string(card.DryBrush)}},
+				})
+				break
+			}
+		}
+	}
+	return out
+}
+
+// reliefFlattened: water takes the relief out of paper.
+func reliefFlattened(f Facts) []Watch {
+	if !f.Card.Has(shelf.ReliefImage) || f.Card.Relief != card.Unpainted || wettest(f.Card) == "" || wettest(f.Card) == card.DryBrush {
 		return nil
 	}
 	return []Watch{{
-		Severity: Note,
-		What:     fmt.Sprintf("The image overhangs the panel by %s.", over.With(f.Card.Unit)),
-		Why:      "What lies outside is cut off, as it would be by the paper's edge.",
-		Fix:      &Fix{"Centre it", "centre", map[string]string{}},
+		Severity: Mind,
+		What:     "The relief is pressed first and washed over.",
+		Why:      "Water flattens it. It is planned to be pressed again once dry; pressing only then saves that.",
+		Fix:      &Fix{"Press it once painted", "relief", map[string]string{"relief": string(card.Painted)}},
 	}}
+}
+
+// folderSmall: the edge of a folder presses a line into what is larger.
+func folderSmall(f Facts) (out []Watch) {
+	p := f.Card.PanelSize()
+	for i := range f.Card.Images {
+		m := &f.Card.Images[i]
+		if !m.Is(shelf.ReliefImage) || m.Size().Holds(p) || m.Size().Turned().Holds(p) {
+			continue
+		}
+		out = append(out, Watch{
+			Severity: Mind,
+			What:     fmt.Sprintf("The folder %s, %s, is smaller than the panel.", m.Title, m.Size().With(f.Card.Unit)),
+			Why:      "The relief ends inside the panel, and the folder's edge presses a line into it. Press part of it on purpose, or take a smaller panel.",
+		})
+	}
+	return out
 }
 
 // lostCells: moving or rescanning the line can leave areas without their cells.

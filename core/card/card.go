@@ -23,7 +23,7 @@ import (
 // could misread the file.
 const (
 	Kind    = "chromaqua-card"
-	Version = 2
+	Version = 3
 )
 
 // Limits of a card; whatever exceeds them is a slip or an attack.
@@ -65,11 +65,13 @@ type Card struct {
 	Window   *Window     `json:"window,omitempty"`
 	Words    length.Size `json:"words,omitzero"` // of the sentiment there has to be room for
 
-	Ink      string      `json:"ink"`                 // of the line; an id of package shelf
-	OwnInk   *shelf.Own  `json:"own_ink,omitempty"`   // the maker's own, like Ink
-	OwnPaper *shelf.Own  `json:"own_paper,omitempty"` // the maker's own, like Paper
-	Look     shelf.Look  `json:"look,omitempty"`      // wanted of the line; crisp when empty
-	Line     *Line       `json:"line,omitempty"`
+	Ink      string      `json:"ink"`                  // of the line; an id of package shelf
+	OwnInk   *shelf.Own  `json:"own_ink,omitempty"`    // the maker's own, like Ink
+	OwnPaper *shelf.Own  `json:"own_paper,omitempty"`  // the maker's own, like Paper
+	Look     shelf.Look  `json:"look,omitempty"`       // wanted of the line; crisp when empty
+	Relief   Relief      `json:"relief,omitempty"`     // when a folder is pressed; once painted when empty
+	Images   []Image     `json:"images"`               // on the panel, the one in front first
+	Specks   float64     `json:"specks_mm2,omitempty"` // cells smaller than this are forgotten, mm²
 	Areas    []Area      `json:"areas"`
 	Joins    [][2]string `json:"joins"` // pairs of area ids that may run into each other
 	Drying   Drying      `json:"drying"`
@@ -176,91 +178,6 @@ type Window struct {
 	Turn float64       `json:"turn"` // degrees, clockwise
 }
 
-// Scan is a picture file of real size: the line image, or a painted sheet.
-type Scan struct {
-	Image    string        `json:"image"` // SHA-256 of the file, hexadecimal
-	Title    string        `json:"title"`
-	WidthPX  int           `json:"width_px"`
-	HeightPX int           `json:"height_px"`
-	Width    length.Length `json:"width"` // real
-}
-
-// Height is the real height that goes with the picture's width.
-func (s *Scan) Height() length.Length {
-	return length.FromMM(s.Width.MM() * float64(s.HeightPX) / float64(s.WidthPX))
-}
-
-// Size is the real size of the picture.
-func (s *Scan) Size() length.Size { return length.Size{W: s.Width, H: s.Height()} }
-
-// DPI is the resolution at which the picture has its width.
-func (s *Scan) DPI() float64 { return float64(s.WidthPX) / (s.Width.MM() / 25.4) }
-
-// Line is the line image on the panel. X and Y place its top left corner and
-// may be negative: what overhangs is not printed.
-type Line struct {
-	Scan
-	X      length.Length `json:"x"`
-	Y      length.Length `json:"y"`
-	Marks  []Mark        `json:"marks,omitempty"`
-	Specks float64       `json:"specks_mm2,omitempty"` // cells smaller than this are forgotten, mm²
-}
-
-// Strokes counts the strokes of the pen.
-func (l *Line) Strokes() (n int) {
-	for _, m := range l.Marks {
-		if m.Kind == Pen {
-			n++
-		}
-	}
-	return n
-}
-
-// Mark corrects what was found in the line. Its points are shares of the image's
-// width from its top left corner, as those of a [Spot] are, so that it goes with
-// the image.
-type Mark struct {
-	Kind   MarkKind `json:"kind"`
-	Points []UV     `json:"points"`
-}
-
-// UV is a point on an image: shares of the image's width from its top left
-// corner.
-type UV struct {
-	U float64 `json:"u"`
-	V float64 `json:"v"`
-}
-
-// MarkKind is how a mark corrects the line.
-type MarkKind string
-
-// The kinds of marks.
-const (
-	Pen  MarkKind = "pen"  // a stroke that closes a gap or divides a cell
-	Join MarkKind = "join" // its two points lie in one cell, whatever is between
-)
-
-// Limits of marks.
-const (
-	MaxMarks      = 1000
-	MaxMarkPoints = 500
-	MaxSpecks     = 400.0 // mm²
-)
-
-// PenMM is the width of the pen that marks are drawn with.
-const PenMM = 0.5
-
-// Scans lists the pictures the card speaks of.
-func (c *Card) Scans() (out []*Scan) {
-	if c.Line != nil {
-		out = append(out, &c.Line.Scan)
-	}
-	if c.Window != nil {
-		out = append(out, &c.Window.Scan)
-	}
-	return out
-}
-
 // Area is a named group of cells painted alike.
 type Area struct {
 	ID     string `json:"id"`
@@ -271,12 +188,12 @@ type Area struct {
 	Washes []Wash `json:"washes"`
 }
 
-// Spot points at a cell: U and V are its label point from the image's top left
-// corner, as shares of the image's width, so that moving or resizing the image
-// takes the areas along. MM2 is the cell's area, to tell it from others.
+// Spot points at a cell by its label point on the image it belongs to, so that
+// moving, turning or resizing the image takes the areas along. MM2 is the cell's
+// area, to tell it from others.
 type Spot struct {
-	U   float64 `json:"u"`
-	V   float64 `json:"v"`
+	On string `json:"on"` // id of the image
+	UV
 	MM2 float64 `json:"mm2"`
 }
 
@@ -289,10 +206,11 @@ const (
 	PullOut  Technique = "pull-out"
 	WetOnWet Technique = "wet-on-wet"
 	Glaze    Technique = "glaze"
+	DryBrush Technique = "dry-brush" // nearly dry: it leaves the paper's hollows white
 )
 
 // Techniques lists them in the order they are offered.
-func Techniques() []Technique { return []Technique{Flat, PullOut, WetOnWet, Glaze} }
+func Techniques() []Technique { return []Technique{Flat, PullOut, WetOnWet, Glaze, DryBrush} }
 
 // Wash is one layer of one mix.
 type Wash struct {
@@ -316,6 +234,19 @@ const (
 	Heat Drying = "heat"
 )
 
+// Relief is when an embossing folder is pressed; makers disagree.
+type Relief string
+
+// The ways.
+const (
+	Painted   Relief = "painted"   // once the paint is dry: water flattens relief
+	Unpainted Relief = "unpainted" // first, and painted over
+	Twice     Relief = "twice"     // once painted, and touched up on the ridges
+)
+
+// Reliefs lists them, the default first.
+func Reliefs() []Relief { return []Relief{Painted, Unpainted, Twice} }
+
 // New returns a card of the default format: A2 folded at the side, one mat,
 // cotton paper, quick pigment ink, air drying in a still room.
 func New(name string, unit length.Unit) *Card {
@@ -324,7 +255,7 @@ func New(name string, unit length.Unit) *Card {
 		Layers: []Layer{{Kind: Mat, Paper: shelf.MatCardstock}},
 		Paper:  shelf.Papers()[0].ID, Ink: shelf.Inks()[0].ID,
 		Painting: Painting{Tape: shelf.TapeWidth},
-		Areas:    []Area{}, Joins: [][2]string{}, Drying: Air, Room: drying.StillRoom,
+		Images:   []Image{}, Areas: []Area{}, Joins: [][2]string{}, Drying: Air, Room: drying.StillRoom,
 	}
 	a2, err := fold.FormatByID("a2")
 	if err != nil {
@@ -397,7 +328,7 @@ func (c *Card) Check() error {
 	if c.Version < 1 {
 		return fmt.Errorf("card version %d does not exist", c.Version)
 	}
-	return firstOf(c.checkWords, c.checkFormat, c.checkLayout, c.checkPainting, c.checkMaterials, c.checkLine, c.checkAreas, c.checkJoins)
+	return firstOf(c.checkWords, c.checkFormat, c.checkLayout, c.checkPainting, c.checkMaterials, c.checkImages, c.checkAreas, c.checkJoins)
 }
 
 // firstOf runs checks until one fails, so that the maker gets one thing to mend.
@@ -467,69 +398,13 @@ func (c *Card) checkMaterials() error {
 	if c.Look != "" && !slices.Contains(shelf.Looks(), c.Look) {
 		return fmt.Errorf("%q is no look of a line; use crisp, soft, vanishing, pulled or solid", string(c.Look))
 	}
+	if !slices.Contains(append(Reliefs(), ""), c.Relief) {
+		return fmt.Errorf("%q is no time to press a folder; use painted, unpainted or twice", string(c.Relief))
+	}
 	if c.Drying != Air && c.Drying != Heat {
 		return fmt.Errorf("%q is no way of drying; use air or heat", string(c.Drying))
 	}
 	return c.Room.Check()
-}
-
-func (c *Card) checkLine() error {
-	l := c.Line
-	if l == nil {
-		return nil
-	}
-	if err := l.check(c.Unit); err != nil {
-		return err
-	}
-	if len(l.Marks) > MaxMarks {
-		return fmt.Errorf("%d corrections of one line are more than %d; scan it anew", len(l.Marks), MaxMarks)
-	}
-	for i, m := range l.Marks {
-		if err := m.check(); err != nil {
-			return fmt.Errorf("correction %d: %w", i+1, err)
-		}
-	}
-	if !(l.Specks >= 0 && l.Specks <= MaxSpecks) {
-		return fmt.Errorf("cells of 0 to %.0f mm² can be forgotten as specks", MaxSpecks)
-	}
-	if max(l.X, -l.X) > length.Max || max(l.Y, -l.Y) > length.Max {
-		return errors.New("the image lies more than 2 m off the panel")
-	}
-	return nil
-}
-
-func (m Mark) check() error {
-	switch {
-	case m.Kind != Pen && m.Kind != Join:
-		return fmt.Errorf("%q is no correction; use pen or join", string(m.Kind))
-	case m.Kind == Join && len(m.Points) != 2:
-		return errors.New("two cells are joined at a time")
-	case len(m.Points) < 2 || len(m.Points) > MaxMarkPoints:
-		return fmt.Errorf("a stroke has 2 to %d points", MaxMarkPoints)
-	}
-	for _, p := range m.Points {
-		if !(p.U > -1e3 && p.U < 1e3 && p.V > -1e3 && p.V < 1e3) {
-			return errors.New("it lies far off the panel")
-		}
-	}
-	return nil
-}
-
-// check reports what is wrong with a picture a card speaks of.
-func (s *Scan) check(u length.Unit) error {
-	if len(s.Image) != 64 || strings.Trim(s.Image, "0123456789abcdef") != "" {
-		return errors.New("the image is not named by its SHA-256")
-	}
-	if err := CheckName("image", s.Title); err != nil {
-		return err
-	}
-	if s.WidthPX < 1 || s.HeightPX < 1 || s.WidthPX > 1<<16 || s.HeightPX > 1<<16 {
-		return fmt.Errorf("an image of %d × %d pixels cannot be", s.WidthPX, s.HeightPX)
-	}
-	if s.Width < length.Millimetre || s.Width > length.Max {
-		return fmt.Errorf("the image cannot be %s wide; measure it again", s.Width.With(u))
-	}
-	return nil
 }
 
 func (c *Card) checkAreas() error {
@@ -550,6 +425,9 @@ func (c *Card) checkAreas() error {
 			return fmt.Errorf("the areas hold more than %d cells", MaxSpots)
 		}
 		for _, s := range a.Cells {
+			if _, err := c.ImageByID(s.On); err != nil {
+				return fmt.Errorf("area %q points at image %.20q, which the card does not have", a.Name, s.On)
+			}
 			if !(s.U > -1e3 && s.U < 1e3 && s.V > -1e3 && s.V < 1e3 && s.MM2 >= 0 && s.MM2 < 1e7) {
 				return fmt.Errorf("area %q points at a place far off the panel", a.Name)
 			}
@@ -572,7 +450,7 @@ func (c *Card) checkAreas() error {
 // Check reports the first thing wrong with a wash.
 func (w Wash) Check() error {
 	if !slices.Contains(Techniques(), w.Technique) {
-		return fmt.Errorf("%q is no technique; use flat, pull-out, wet-on-wet or glaze", string(w.Technique))
+		return fmt.Errorf("%q is no technique; use flat, pull-out, wet-on-wet, glaze or dry-brush", string(w.Technique))
 	}
 	if _, err := w.Strength.Load(); err != nil {
 		return err

@@ -30,12 +30,13 @@ func Example() {
 func full(t testing.TB) *card.Card {
 	c := card.New("Full", length.Inches)
 	c.Notes = "two lines\nof notes"
-	c.Place(card.Scan{Image: strings.Repeat("ab", 32), Title: "Drawing", WidthPX: 900, HeightPX: 600, Width: 3 * length.Inch})
+	_, err := c.Lay(card.Scan{Image: strings.Repeat("ab", 32), Title: "Drawing", WidthPX: 900, HeightPX: 600, Width: 3 * length.Inch}, shelf.LineImage)
+	require.NoError(t, err)
 	for _, name := range []string{"Sky", "Sea"} {
 		id := c.AddArea(name)
 		a, err := c.AreaByID(id)
 		require.NoError(t, err)
-		a.Cells = []card.Spot{{U: 0.25, V: 0.125, MM2: 12.5}}
+		a.Cells = []card.Spot{{On: "i1", UV: card.UV{U: 0.25, V: 0.125}, MM2: 12.5}}
 		require.NoError(t, a.AddWash())
 		require.NoError(t, a.AddWash())
 	}
@@ -68,10 +69,10 @@ func TestDecodeRefuses(t *testing.T) {
 	good := string(doc)
 	for _, tc := range []struct{ name, from, to, why string }{
 		{"another kind", `"chromaqua-card"`, `"shopping-list"`, "no card"},
-		{"a newer version", `"version": 2`, `"version": 3`, "newer program"},
-		{"version nought", `"version": 2`, `"version": 0`, "does not exist"},
+		{"a newer version", `"version": 3`, `"version": 4`, "newer program"},
+		{"version nought", `"version": 3`, `"version": 0`, "does not exist"},
 		{"an unknown field", `"notes"`, `"nodes"`, "nodes"},
-		{"a wrong type", `"width_px": 900`, `"width_px": "wide"`, "line.width_px"},
+		{"a wrong type", `"width_px": 900`, `"width_px": "wide"`, "images.width_px"},
 		{"a wrong length", `"3 in"`, `"three"`, "three"},
 		{"an unknown paint", `"PB29"`, `"PB999"`, "PB999"},
 		{"an unknown technique", `"glaze"`, `"drench"`, "drench"},
@@ -145,9 +146,9 @@ func TestCheckRefuses(t *testing.T) {
 		"off the sheet":            func(c *card.Card) { c.Window = window(); c.Window.X = 3 * length.Metre },
 		"embellishments":           func(c *card.Card) { c.Extra = length.Metre },
 		"a width and a height":     func(c *card.Card) { c.Words.H = 0 },
-		"measure it again":         func(c *card.Card) { c.Line.Width = 0 },
-		"off the panel":            func(c *card.Card) { c.Line.X = 3 * length.Metre },
-		"pixels cannot be":         func(c *card.Card) { c.Line.WidthPX = 0 },
+		"measure it again":         func(c *card.Card) { c.Line().Width = 0 },
+		"off the panel":            func(c *card.Card) { c.Line().X = 3 * length.Metre },
+		"pixels cannot be":         func(c *card.Card) { c.Line().WidthPX = 0 },
 		"stands twice":             func(c *card.Card) { c.Areas[1].ID = c.Areas[0].ID },
 		"far off":                  func(c *card.Card) { c.Areas[0].Cells[0].U = 1e9 },
 		"joined to itself":         func(c *card.Card) { c.SetJoin("a1", "a1", true) },
@@ -188,9 +189,9 @@ func TestTheLineKeepsItsPlaceWhenTheFormatChanges(t *testing.T) {
 	c := full(t)
 	offCentre := func() (x, y length.Length) {
 		p := c.PanelSize()
-		return c.Line.X + c.Line.Width/2 - p.W/2, c.Line.Y + c.Line.Height()/2 - p.H/2
+		return c.Line().X + c.Line().Width/2 - p.W/2, c.Line().Y + c.Line().Height()/2 - p.H/2
 	}
-	c.Line.X += length.Inch / 4
+	c.Line().X += length.Inch / 4
 	x, y := offCentre()
 	require.NoError(t, c.SetFormat("a7", true))
 	wide := length.Inch / 2

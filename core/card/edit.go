@@ -211,35 +211,24 @@ func (c *Card) SetDie(id string, set *DieSet) error {
 // Change lets f change what the layout depends on; the line keeps its place.
 func (c *Card) Change(f func()) { c.recentre(f) }
 
-// recentre runs change and moves the line so that it keeps its distance from
-// the panel's centre, or lies where the stamp does.
+// recentre runs change and moves the images so that they keep their distance from
+// the panel's centre, or so that the one in front lies where the stamp does.
 func (c *Card) recentre(change func()) {
 	before := c.PanelSize()
 	change()
 	layout, err := c.Layout()
-	if c.Line == nil || err != nil {
+	if c.Line() == nil || err != nil {
 		return // a card that cannot be is not stored
 	}
 	after := layout.Of(PanelRing)
+	right, down := (after.Size.W-before.W)/2, (after.Size.H-before.H)/2
 	if stamp := layout.Of(StampRing); stamp != nil {
-		c.Line.X = stamp.Round.Left + (stamp.Size.W-c.Line.Width)/2
-		c.Line.Y = stamp.Round.Top + (stamp.Size.H-c.Line.Height())/2
-		return
+		right = stamp.Round.Left + (stamp.Size.W-c.Line().Width)/2 - c.Line().X
+		down = stamp.Round.Top + (stamp.Size.H-c.Line().Height())/2 - c.Line().Y
 	}
-	c.Line.X += (after.Size.W - before.W) / 2
-	c.Line.Y += (after.Size.H - before.H) / 2
-}
-
-// Place puts a new line image in the middle of the panel, as wide as given.
-func (c *Card) Place(s Scan) {
-	c.Line = &Line{Scan: s}
-	c.Centre()
-}
-
-// Centre moves the line to the middle of the panel.
-func (c *Card) Centre() {
-	p := c.PanelSize()
-	c.Line.X, c.Line.Y = (p.W-c.Line.Width)/2, (p.H-c.Line.Height())/2
+	for i := range c.Images {
+		c.Images[i].X, c.Images[i].Y = c.Images[i].X+right, c.Images[i].Y+down
+	}
 }
 
 // AddArea appends an empty area and returns its id, the first free "a<n>".

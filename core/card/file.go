@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"strconv"
 	"strings"
 
 	"chromaqua/core/length"
@@ -41,9 +42,9 @@ func Decode(b []byte) (*Card, error) {
 	if head.Kind != Kind || head.Version < 1 || head.Version > Version {
 		return nil, probe.Check()
 	}
-	if head.Version == 1 {
+	for _, rewrite := range []func([]byte) ([]byte, error){1: fromVersion1, 2: fromVersion2}[head.Version:] {
 		var err error
-		if b, err = fromVersion1(b); err != nil {
+		if b, err = rewrite(b); err != nil {
 			return nil, err
 		}
 	}
@@ -83,10 +84,66 @@ func fromVersion1(b []byte) ([]byte, error) {
 		panel.Margin = given(old.Mat.Reveal)
 	}
 	delete(doc, "mat")
-	for name, v := range map[string]any{"version": Version, "layers": layers, "panel": panel, "painting": Painting{Tape: shelf.TapeWidth}} {
+	return with(doc, map[string]any{"version": 2, "layers": layers, "panel": panel, "painting": Painting{Tape: shelf.TapeWidth}})
+}
+
+// fromVersion2 rewrites a card from when it had one image at most, which its
+// areas and corrections did not have to name.
+func fromVersion2(b []byte) ([]byte, error) {
+	const only = "i1"
+	var doc, line map[string]json.RawMessage
+	var old struct {
+		Line  json.RawMessage              `json:"line"`
+		Areas []map[string]json.RawMessage `json:"areas"`
+	}
+	if err := errors.Join(json.Unmarshal(b, &old), json.Unmarshal(b, &doc)); err != nil {
+		return nil, fmt.Errorf("card.json cannot be read: %w", explain(err))
+	}
+	if len(old.Line) > 0 {
+		if err := json.Unmarshal(old.Line, &line); err != nil {
+			return nil, fmt.Errorf("card.json cannot be read: %w", explain(err))
+		}
+	}
+	images := []any{}
+	if line != nil {
+		if specks, ok := line["specks_mm2"]; ok {
+			doc["specks_mm2"] = specks
+			delete(line, "specks_mm2")
+		}
+		line["id"] = json.RawMessage(strconv.Quote(only))
+		images = append(images, line)
+	}
+	for _, a := range old.Areas {
+		var spots []map[string]any
+		if err := json.Unmarshal(a["cells"], &spots); a["cells"] != nil && err != nil {
+			return nil, fmt.Errorf("card.json cannot be read: %w", explain(err))
+		}
+		for _, s := range spots {
+			s["on"] = only
+		}
+		if line == nil { // they pointed at an image that is gone
+			spots = nil
+		}
+		raw, err := json.Marshal(append([]map[string]any{}, spots...))
+		if err != nil {
+			return nil, fmt.Errorf("reading a card of version 2: %w", err)
+		}
+		a["cells"] = raw
+	}
+	delete(doc, "line")
+	changed := map[string]any{"version": Version, "images": images}
+	if old.Areas != nil {
+		changed["areas"] = old.Areas
+	}
+	return with(doc, changed)
+}
+
+// with is a document with some of its fields changed.
+func with(doc map[string]json.RawMessage, fields map[string]any) ([]byte, error) {
+	for name, v := range fields {
 		raw, err := json.Marshal(v)
 		if err != nil {
-			return nil, fmt.Errorf("reading a card of version 1: %w", err)
+			return nil, fmt.Errorf("reading a card of an older version: %w", err)
 		}
 		doc[name] = raw
 	}

@@ -250,9 +250,9 @@ func (c *Card) layout(envelope bool) (Layout, error) {
 		}
 	}
 	byEnvelope := envelope && c.fromEnvelope(&rings[0])
-	byImage := c.Stamp != nil && c.Line != nil && c.Stamp.Size == length.Size{}
+	byImage := c.Stamp != nil && c.Line() != nil && c.Stamp.Size == length.Size{}
 	if byImage {
-		rings[len(rings)-1].Size = c.Line.Size()
+		rings[len(rings)-1].Size = c.Line().Size()
 	}
 	found, asked, err := solveDies(rings, kept)
 	if err != nil {

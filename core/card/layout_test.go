@@ -43,7 +43,8 @@ func TestACardStartsFromAnyEnd(t *testing.T) {
 		{"mat", func(c *card.Card) { require.NoError(t, c.Give("layer-0", size(t, "5 x 5"))) }, "5 1/4 x 5 1/4", "the mat", "4 3/4 x 4 3/4"},
 		{"stamp", func(c *card.Card) { c.Stamp = &card.Stamp{Size: size(t, "2 x 3")} }, "3 x 4", "the stamp", "2 1/2 x 3 1/2"},
 		{"image", func(c *card.Card) {
-			c.Place(card.Scan{Image: strings.Repeat("ab", 32), Title: "x", WidthPX: 600, HeightPX: 900, Width: 2 * length.Inch})
+			_, err := c.Lay(card.Scan{Image: strings.Repeat("ab", 32), Title: "x", WidthPX: 600, HeightPX: 900, Width: 2 * length.Inch}, shelf.LineImage)
+			require.NoError(t, err)
 			c.Stamp = &card.Stamp{}
 		}, "3 x 4", "the stamp", "2 1/2 x 3 1/2"},
 		{"envelope", func(c *card.Card) {
@@ -208,12 +209,13 @@ func TestDragMovesOneEdge(t *testing.T) {
 
 func TestTheImageLiesWhereTheStampDoes(t *testing.T) {
 	c := card.New("x", length.Inches)
-	c.Place(card.Scan{Image: strings.Repeat("ab", 32), Title: "x", WidthPX: 600, HeightPX: 900, Width: 2 * length.Inch})
+	_, err := c.Lay(card.Scan{Image: strings.Repeat("ab", 32), Title: "x", WidthPX: 600, HeightPX: 900, Width: 2 * length.Inch}, shelf.LineImage)
+	require.NoError(t, err)
 	c.Change(func() { c.Stamp = &card.Stamp{}; c.Base.Front = length.Size{} })
 	wide := length.Inch
 	require.NoError(t, c.Show("stamp", nest.Left, &wide))
-	assert.Equal(t, wide, c.Line.X)
-	assert.Equal(t, card.UsualBorder, c.Line.Y)
+	assert.Equal(t, wide, c.Line().X)
+	assert.Equal(t, card.UsualBorder, c.Line().Y)
 	assert.Error(t, c.Show("front", "", &wide))
 	assert.Error(t, c.Show("panel", "middle", &wide))
 }

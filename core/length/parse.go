@@ -63,6 +63,9 @@ type Size struct {
 // Turned returns the size with width and height exchanged.
 func (s Size) Turned() Size { return Size{W: s.H, H: s.W} }
 
+// Holds reports whether o fits into s as both lie.
+func (s Size) Holds(o Size) bool { return o.W <= s.W && o.H <= s.H }
+
 // With prints the size in unit u: "4 1/4 × 5 1/2 in".
 func (s Size) With(u Unit) string { return s.W.In(u) + " × " + s.H.With(u) }
 

@@ -28,12 +28,12 @@ func (o Outline) Length() (mm float64) {
 
 // Outlines returns the outline of every cell's white area, Outlines()[i] for
 // Cells[i].
-func (d *Drawing) Outlines() []Outline { return d.work.outlines(d.work.label) }
+func (d *Drawing) Outlines() []Outline { return d.work.outlines(d.work.label, len(d.Cells)) }
 
 // Shapes returns outlines of the cells grown under the line to meet halfway,
 // so that neighbours share their border exactly and paint leaves no gap beside
 // the line. Ink thicker than 1.5 mm is left uncovered.
-func (d *Drawing) Shapes() []Outline { return d.work.outlines(d.work.grown()) }
+func (d *Drawing) Shapes() []Outline { return d.work.outlines(d.work.grown(), len(d.Cells)) }
 
 // grown returns the label map in which line pixels belong to the nearest cell
 // within half of acrossMM.
@@ -74,9 +74,10 @@ func (t *tracer) at(x, y int32) int {
 	return int(t.label[int(y)*t.w+int(x)])
 }
 
-func (w *working) outlines(label []uint16) []Outline {
+// outlines traces the labels 1 to n.
+func (w *working) outlines(label []uint16, n int) []Outline {
 	t := &tracer{w.w, w.h, label, w.mm}
-	out := make([]Outline, len(w.cells))
+	out := make([]Outline, n)
 	done := make([]bool, len(label)) // top edges already walked
 	for i, l := range label {
 		if l == 0 || done[i] || i >= w.w && label[i-w.w] == l {

@@ -49,10 +49,9 @@ func (b *Board) JoinCells(ids []int) error {
 			return fmt.Errorf("there is no cell %d; the board has %d", id, len(b.Cells))
 		}
 	}
-	l := b.Card.Line
-	first := onImage(l, b.Cells[ids[0]-1].Label)
+	first := b.Cells[ids[0]-1].Label
 	for _, id := range ids[1:] {
-		l.Marks = append(l.Marks, card.Mark{Kind: card.Join, Points: []card.UV{first, onImage(l, b.Cells[id-1].Label)}})
+		b.mark(card.Join, []lineart.Point{first, b.Cells[id-1].Label})
 	}
 	return b.Card.Check()
 }
@@ -60,29 +59,43 @@ func (b *Board) JoinCells(ids []int) error {
 // Stroke draws a pen stroke through points of the panel, mm from its top left
 // corner.
 func (b *Board) Stroke(points []lineart.Point) error {
-	l := b.Card.Line
-	m := card.Mark{Kind: card.Pen}
-	for _, p := range points {
-		m.Points = append(m.Points, onImage(l, p))
-	}
-	l.Marks = append(l.Marks, m)
+	b.mark(card.Pen, points)
 	return b.Card.Check()
+}
+
+// mark puts a mark on the image that its first point goes with.
+func (b *Board) mark(k card.MarkKind, points []lineart.Point) {
+	Mark(b.Sheet.under(b.Card, points[0]), k, points)
+}
+
+// Mark puts a mark on an image of the card, through points of the panel.
+func Mark(m *card.Image, k card.MarkKind, points []lineart.Point) {
+	made := card.Mark{Kind: k}
+	for _, p := range points {
+		made.Points = append(made.Points, onImage(m, p))
+	}
+	m.Marks = append(m.Marks, made)
 }
 
 // MarkView is a correction as it lies on the panel.
 type MarkView struct {
 	card.Mark
-	At []lineart.Point // mm
+	Image *card.Image
+	N     int             // among those of its image
+	At    []lineart.Point // mm
 }
 
-// Marks lists the corrections of the line as they lie on the panel.
+// Marks lists the corrections as they lie on the panel.
 func (b *Board) Marks() (out []MarkView) {
-	for _, m := range b.Card.Line.Marks {
-		v := MarkView{Mark: m}
-		for _, p := range m.Points {
-			v.At = append(v.At, onPanel(b.Card.Line, p))
+	for i := range b.Card.Images {
+		m := &b.Card.Images[i]
+		for n, mark := range m.Marks {
+			v := MarkView{Mark: mark, Image: m, N: n}
+			for _, p := range mark.Points {
+				v.At = append(v.At, OnPanel(m, p))
+			}
+			out = append(out, v)
 		}
-		out = append(out, v)
 	}
 	return out
 }

@@ -3,6 +3,7 @@ package panel_test
 import (
 	"context"
 	"image"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -15,8 +16,17 @@ import (
 	"chromaqua/core/panel/paneltest"
 )
 
+// scans are those of a card with one picture.
+func scans(c *card.Card, scan *image.Gray) panel.Scans {
+	out := panel.Scans{}
+	for _, m := range c.Images {
+		out[m.Image] = scan
+	}
+	return out
+}
+
 func read(t testing.TB, c *card.Card, scan *image.Gray) *panel.Board {
-	s, err := panel.Read(context.Background(), c, scan, nil)
+	s, err := panel.Read(context.Background(), c, scans(c, scan), nil)
 	require.NoError(t, err)
 	return panel.Resolve(c, s)
 }
@@ -38,14 +48,13 @@ func TestLeaksCanBeClosedOrOpened(t *testing.T) {
 	require.Len(t, b.Cells, 3)
 
 	closed := *c
-	line := *c.Line
-	closed.Line = &line
+	closed.Images = slices.Clone(c.Images)
 	require.NoError(t, panel.Resolve(&closed, b.Sheet).CloseLeak(0))
 	after := read(t, &closed, scan)
 	assert.Len(t, after.Cells, 3)
 	assert.Empty(t, after.Leaks, "the pen has closed it")
-	closed.Line.X += 3 * length.Millimetre
-	closed.Line.Width = closed.Line.Width * 21 / 20
+	closed.Line().X += 3 * length.Millimetre
+	closed.Line().Width = closed.Line().Width * 21 / 20
 	assert.Empty(t, read(t, &closed, scan).Leaks, "the stroke goes with the image")
 	require.Len(t, panel.Resolve(&closed, after.Sheet).Marks(), 1)
 
@@ -86,6 +95,6 @@ func TestSpecksAreForgotten(t *testing.T) {
 	require.NoError(t, b.Stroke([]lineart.Point{{X: corner.X - 10, Y: corner.Y - 6.5}, {X: corner.X - 6.5, Y: corner.Y - 10}}))
 	withCorner := len(read(t, c, scan).Cells)
 	assert.Greater(t, withCorner, n)
-	c.Line.Specks = 12
+	c.Specks = 12
 	assert.Len(t, read(t, c, scan).Cells, n)
 }

@@ -3,6 +3,7 @@ package panel_test
 import (
 	"context"
 	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -44,20 +45,20 @@ func TestAreasFindTheirCellsAgain(t *testing.T) {
 
 	// Moving and resizing the line takes the areas along.
 	scan := paneltest.Scan(3, 2)
-	c.Line.X += 4 * length.Millimetre
-	c.Line.Y -= 9 * length.Millimetre
-	c.Line.Width = c.Line.Width * 11 / 10
-	moved, err := panel.Read(context.Background(), c, scan, nil)
+	c.Line().X += 4 * length.Millimetre
+	c.Line().Y -= 9 * length.Millimetre
+	c.Line().Width = c.Line().Width * 11 / 10
+	moved, err := panel.Read(context.Background(), c, scans(c, scan), nil)
 	require.NoError(t, err)
 	again := panel.Resolve(c, moved)
 	require.Len(t, again.Areas[0].Cells, 2)
 	assert.Empty(t, again.Areas[0].Lost)
-	x, y := c.Line.X.MM()+1.1*12, c.Line.Y.MM()+1.1*12
+	x, y := c.Line().X.MM()+1.1*12, c.Line().Y.MM()+1.1*12
 	assert.Contains(t, again.Areas[0].Cells, moved.At(lineart.Point{X: x, Y: y}), "the first square, wherever it went")
 
 	// Cells that went off the panel are reported, not dropped.
-	c.Line.X -= 40 * length.Millimetre
-	off, err := panel.Read(context.Background(), c, scan, nil)
+	c.Line().X -= 40 * length.Millimetre
+	off, err := panel.Read(context.Background(), c, scans(c, scan), nil)
 	require.NoError(t, err)
 	lost := panel.Resolve(c, off)
 	assert.NotEmpty(t, lost.Areas[0].Lost)
@@ -103,17 +104,16 @@ func TestComposeRefuses(t *testing.T) {
 		name, why string
 		change    func(*card.Card)
 	}{
-		{"off the panel", "off the panel", func(c *card.Card) { c.Line.X = 500 * length.Millimetre }},
-		{"another image", "place the image again", func(c *card.Card) { c.Line.WidthPX++ }},
-		{"impossible width", "measure the image again", func(c *card.Card) { c.Line.Width = 2 * length.Millimetre }},
-		{"no line", "no line image", func(c *card.Card) { c.Line = nil }},
+		{"off the panel", "off the panel", func(c *card.Card) { c.Line().X = 500 * length.Millimetre }},
+		{"another image", "place the image again", func(c *card.Card) { c.Line().WidthPX++ }},
+		{"impossible width", "measure the image again", func(c *card.Card) { c.Line().Width = 2 * length.Millimetre }},
+		{"no line", "no line image", func(c *card.Card) { c.Images = nil }},
 	} {
 		t.Run(tc.name, func(t *testing.T) {
 			bad := *c
-			line := *c.Line
-			bad.Line = &line
+			bad.Images = slices.Clone(c.Images)
 			tc.change(&bad)
-			_, err := panel.Read(context.Background(), &bad, scan, nil)
+			_, err := panel.Read(context.Background(), &bad, scans(&bad, scan), nil)
 			assert.ErrorContains(t, err, tc.why)
 		})
 	}
@@ -188,7 +188,7 @@ func BenchmarkRead(b *testing.B) {
 	c, _ := paneltest.Card(b, 4, 5)
 	scan := paneltest.Scan(4, 5)
 	for b.Loop() {
-		if _, err := panel.Read(context.Background(), c, scan, func(string, float64) {}); err != nil {
+		if _, err := panel.Read(context.Background(), c, scans(c, scan), func(string, float64) {}); err != nil {
 			b.Fatal(err)
 		}
 	}
@@ -201,7 +201,7 @@ func TestRoomForWords(t *testing.T) {
 	b := panel.Resolve(c, s)
 	places := b.RoomFor(words)
 	require.Len(t, places, 2, "above and below")
-	grid := [4]float64{c.Line.X.MM() + paneltest.EdgeMM, c.Line.Y.MM() + paneltest.EdgeMM, 3 * paneltest.CellMM, 2 * paneltest.CellMM}
+	grid := [4]float64{c.Line().X.MM() + paneltest.EdgeMM, c.Line().Y.MM() + paneltest.EdgeMM, 3 * paneltest.CellMM, 2 * paneltest.CellMM}
 	for i, p := range places {
 		apart := p.X+p.W <= grid[0] || p.X >= grid[0]+grid[2] || p.Y+p.H <= grid[1] || p.Y >= grid[1]+grid[3]
 		assert.True(t, apart, "place %d lies on the drawing: %+v", i, p)

@@ -5,6 +5,7 @@ package shelf
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"time"
 
@@ -33,6 +34,16 @@ const (
 	Textured Texture = "textured" // cold press
 	Rough    Texture = "rough"
 )
+
+// missed is the share of a solid that one impression misses on each texture, a
+// general figure; each further impression misses about half of what is left.
+var missed = map[Texture]float64{Smooth: 0, Textured: 0.1, Rough: 0.28}
+
+// Misses is the share of a solid's mass that stays white after so many
+// impressions.
+func (t Texture) Misses(impressions int) float64 {
+	return missed[t] * math.Pow(0.5, float64(impressions-1))
+}
 
 // tenthMM is the usual step for paper thickness.
 const tenthMM = length.Millimetre / 10

@@ -29,6 +29,7 @@ type Kind string
 const (
 	Tape   Kind = "tape"
 	Stamp  Kind = "line"
+	Press  Kind = "press"
 	Paint  Kind = "wash"
 	Untape Kind = "untape"
 	Mount  Kind = "mount"
@@ -74,6 +75,10 @@ var ErrNothingToPaint = errors.New("nothing to paint yet: give at least one area
 const (
 	tapeTime   = 2 * time.Minute
 	stampTime  = 90 * time.Second
+	maskTime   = 4 * time.Minute  // to cut one
+	layMask    = 20 * time.Second // to lay it on
+	pressTime  = time.Minute
+	touchTime  = 3 * time.Minute // to touch up the ridges of a relief
 	untapeTime = time.Minute
 	mountTime  = 5 * time.Minute
 	penTime    = 5 * time.Second // a stroke that closes a gap
@@ -90,9 +95,14 @@ func Compile(b *panel.Board) (*Plan, error) {
 		Heat: order.Heat{Allowed: b.Card.Drying == card.Heat, Factor: drying.HeatFactor, Min: int(drying.HeatLeast / time.Second)},
 	}
 	tape := c.add(c.taping(), order.Op{})
-	line := c.line(ink)
-	c.arc(tape, line, order.After, 0)
-	if err := c.washes(line, ink); err != nil {
+	if b.Card.Has(shelf.ReliefImage) && b.Card.Relief == card.Unpainted {
+		c.arc(c.press("Press the panel in its folder", "Before it is taped down, and before any paint."), tape, order.After, 0)
+	}
+	lines := c.lines(ink)
+	for _, line := range lines {
+		c.arc(tape, line, order.After, 0)
+	}
+	if err := c.washes(tape, lines, ink); err != nil {
 		return nil, err
 	}
 	c.touches()
@@ -150,17 +160,79 @@ func (c *compiler) taping() Step {
 	return s
 }
 
-// line adds the step that makes the line. Its ink dries on the same clock as
-// the washes where heat helps it.
-func (c *compiler) line(ink shelf.Ink) int {
+// lines adds the steps that make the line, and returns them: one for each
+// impression of a stamp, the image in front first, or one for all when it is
+// printed or drawn. Ink dries on the same clock as the washes where heat helps it.
+func (c *compiler) lines(ink shelf.Ink) (ids []int) {
+	impressions := c.board.Impressions()
+	if len(impressions) == 0 {
+		return nil
+	}
+	if len(impressions) == 1 || ink.Method != shelf.Stamped {
+		var titles []string
+		strokes := 0
+		for _, imp := range impressions {
+			m := c.board.Card.Images[imp.Image]
+			titles, strokes = append(titles, m.Title+offFirst(&m)), strokes+m.Strokes()
+		}
+		return []int{c.impression(ink, "Make the line", strings.Join(titles, ", "), strokes, 0)}
+	}
+	at := map[int]int{} // the step that stamps an image
+	for n, imp := range impressions {
+		m := &c.board.Card.Images[imp.Image]
+		detail, extra := m.Title+offFirst(m), time.Duration(0)
+		if len(imp.Masks) > 0 {
+			detail = fmt.Sprintf("Lay the paper mask over %s, then stamp %s", c.board.Named(imp.Masks), detail)
+			extra = layMask * time.Duration(len(imp.Masks))
+			for _, k := range c.board.Masks() {
+				if len(k.Covers) > 0 && slices.Contains(imp.Masks, k.Covers[0]) && c.firstUse(k, n, impressions) {
+					extra += maskTime * time.Duration(k.Pieces)
+					detail = fmt.Sprintf("Cut the mask right at the line. %s", detail)
+				}
+			}
+		}
+		id := c.impression(ink, fmt.Sprintf("Stamp %s (%d of %d)", m.Title, n+1, len(impressions)), detail, m.Strokes(), extra)
+		if n > 0 {
+			c.arc(ids[n-1], id, order.After, 0)
+		}
+		for _, j := range imp.Masks { // a mask on wet ink smears it
+			c.afterInk(at[j], id, ink)
+		}
+		at[imp.Image] = id
+		ids = append(ids, id)
+	}
+	return ids
+}
+
+// firstUse reports whether a mask is needed for the first time at the nth
+// impression.
+func (c *compiler) firstUse(k panel.Mask, n int, impressions []panel.Impression) bool {
+	return !slices.ContainsFunc(impressions[:n], func(imp panel.Impression) bool {
+		return slices.ContainsFunc(imp.Masks, func(j int) bool { return slices.Contains(k.Covers, j) })
+	})
+}
+
+// offFirst says how often a stamp is stamped off before it leaves its ghost.
+func offFirst(m *card.Image) string {
+	switch {
+	case m.Ghost == 1:
+		return ", stamped off once on scrap paper first"
+	case m.Ghost > 1:
+		return fmt.Sprintf(", stamped off %d times on scrap paper first", m.Ghost)
+	}
+	return ""
+}
+
+// impression adds one step that brings ink on the panel.
+func (c *compiler) impression(ink shelf.Ink, title, what string, strokes int, extra time.Duration) int {
 	wait := ink.AirDry
 	if c.board.Card.Drying == card.Heat && ink.HeatDry > 0 {
 		wait = min(wait, ink.HeatDry*drying.HeatFactor)
 	}
-	s := Step{Kind: Stamp, Title: "Make the line", Detail: fmt.Sprintf("%s with %s; %s.", c.board.Card.Line.Title, ink.Name, ink.Note), Dur: stampTime, Dry: wait}
-	if n := c.board.Card.Line.Strokes(); n > 0 {
-		s.Detail += fmt.Sprintf(" Then draw %d %s with a pigment-ink pen, as on the board.", n, map[bool]string{true: "stroke", false: "strokes"}[n == 1])
-		s.Dur += time.Duration(n) * penTime
+	s := Step{Kind: Stamp, Title: title, Detail: fmt.Sprintf("%s with %s; %s.", what, ink.Name, ink.Note), Dur: stampTime + extra, Dry: wait}
+	if strokes > 0 {
+		s.Detail += fmt.Sprintf(" Then draw %d %s with a pigment-ink pen, as on the board.", strokes, map[bool]string{true: "stroke", false: "strokes"}[strokes == 1])
+		s.Dur += time.Duration(strokes) * penTime
 	}
 	if ink.ID == "solvent" {
 		s.Caution = "Solvent ink: open a window, keep it away from heat and flame."
@@ -172,7 +244,21 @@ func (c *compiler) line(ink shelf.Ink) int {
 	return c.add(s, o)
 }
 
-func (c *compiler) washes(line int, ink shelf.Ink) error {
+// afterInk lets a step wait until the ink of a line is dry.
+func (c *compiler) afterInk(line, id int, ink shelf.Ink) {
+	if c.in.Ops[line].Dry == 0 && ink.AirDry > 0 { // heat does not help this ink
+		c.in.Arcs = append(c.in.Arcs, order.Arc{From: line, To: id, Type: order.After, Min: wholeSeconds(ink.AirDry)})
+		return
+	}
+	c.arc(line, id, order.Dry, 0)
+}
+
+// press adds a pressing in the embossing folder.
+func (c *compiler) press(title, detail string) int {
+	return c.add(Step{Kind: Press, Title: title, Detail: detail, Dur: pressTime}, order.Op{})
+}
+
+func (c *compiler) washes(tape int, lines []int, ink shelf.Ink) error {
 	for i := range c.board.Areas {
 		a := &c.board.Areas[i]
 		c.in.Regions = append(c.in.Regions, order.Region{ID: i, X: a.Centre.X / c.board.Card.PanelSize().W.MM(), Y: a.Centre.Y / c.board.Card.PanelSize().H.MM()})
@@ -183,10 +269,13 @@ func (c *compiler) washes(line int, ink shelf.Ink) error {
 			id := c.wash(i, k)
 			c.ops[[2]int{i, k}] = id
 			switch {
-			case k == 0 && c.in.Ops[line].Dry == 0 && ink.AirDry > 0: // heat does not help this ink
-				c.in.Arcs = append(c.in.Arcs, order.Arc{From: line, To: id, Type: order.After, Min: wholeSeconds(ink.AirDry)})
 			case k == 0:
-				c.arc(line, id, order.Dry, 0)
+				if len(lines) == 0 {
+					c.arc(tape, id, order.After, 0)
+				}
+				for _, line := range lines {
+					c.afterInk(line, id, ink)
+				}
 			case a.Washes[k].Technique == card.WetOnWet:
 				c.arc(c.ops[[2]int{i, k - 1}], id, order.Wet, wholeSeconds(c.steps[id-1].Open))
 			default:
@@ -209,6 +298,8 @@ func load(t card.Technique) drying.GramsPerSquareMetre {
 		return drying.WetOnWet
 	case card.Glaze:
 		return drying.Glaze
+	case card.DryBrush:
+		return drying.DampBrush
 	}
 	return drying.FlatWash
 }
@@ -218,6 +309,7 @@ var how = map[card.Technique]string{
 	card.PullOut:  "Lay colour into the shadow side, rinse, and draw it out with a damp brush.",
 	card.WetOnWet: "Wet the paper with clean water until it shines, then touch the colour in.",
 	card.Glaze:    "One thin, even pass over the dry layer; do not go back into it.",
+	card.DryBrush: "Blot the brush until it is nearly dry, and skim the paper so that its hollows stay white.",
 }
 
 func (c *compiler) wash(i, k int) int {
@@ -243,6 +335,9 @@ func (c *compiler) wash(i, k int) int {
 		Open:  c.paper.Surface.Until(drying.Damp, water, mean, room),
 	}
 	s.Caution = cautions(w)
+	if c.board.OnStencil(i) {
+		s.Detail = "Hold the stencil down, straight down with the brush, from its edges inwards. " + s.Detail
+	}
 	bone := c.paper.Surface.Until(drying.BoneDry, water, mean, room)
 	return c.add(s, order.Op{Regions: []int{i}, Color: s.Mix + 1, Dry: wholeSeconds(s.Dry), Bone: wholeSeconds(bone)})
 }
@@ -339,8 +434,41 @@ func (c *compiler) finish() {
 			c.arc(id, untape, order.Bone, 0)
 		}
 	}
-	mount := c.add(c.mounting(), order.Op{})
-	c.arc(untape, mount, order.After, 0)
+	last := untape
+	for _, id := range c.pressings() {
+		c.arc(last, id, order.After, 0)
+		last = id
+	}
+	c.arc(last, c.add(c.mounting(), order.Op{}), order.After, 0)
+}
+
+// pressings adds what is pressed, and touched up, once the paint is dry. A relief
+// that was pressed first has been flattened by any wash wetter than a damp brush.
+func (c *compiler) pressings() (ids []int) {
+	doc := c.board.Card
+	if !doc.Has(shelf.ReliefImage) {
+		return nil
+	}
+	const dry = "Only when the panel is bone dry through and through."
+	if doc.Relief != card.Unpainted {
+		ids = append(ids, c.press("Press the panel in its folder", dry))
+	} else if c.wetter(drying.DampBrush) {
+		ids = append(ids, c.press("Press the panel in its folder again", "Water has flattened the relief; lay it into the folder exactly as before. "+dry))
+	}
+	if doc.Relief == card.Twice {
+		ids = append(ids, c.add(Step{Kind: Press, Title: "Touch up the ridges", Detail: "Skim them with a nearly dry brush and the strongest mix.", Dur: touchTime}, order.Op{}))
+	}
+	return ids
+}
+
+// wetter reports whether some wash leaves more water than that.
+func (c *compiler) wetter(than drying.GramsPerSquareMetre) bool {
+	for at := range c.ops {
+		if load(c.board.Areas[at[0]].Washes[at[1]].Technique) > than {
+			return true
+		}
+	}
+	return false
 }
 
 // mounting is the step that puts the card together, from the panel down.

@@ -238,3 +238,80 @@ func TestTapingAndMounting(t *testing.T) {
 	assert.Contains(t, p.Steps[0].Title, "out of the painted sheet")
 	assert.Equal(t, "Mount the panel on the card", p.Steps[len(p.Steps)-1].Title)
 }
+
+// Several impressions are stamped from the front backwards; what is masked has to
+// be dry before it is covered.
+func TestImpressions(t *testing.T) {
+	several := func(change func(*card.Card)) *steps.Plan {
+		return compiled(t, func(c *card.Card, s *panel.Sheet) {
+			twoAreas(t)(c, s)
+			rear, err := c.Lay(c.Line().Scan, shelf.LineImage)
+			require.NoError(t, err)
+			require.NoError(t, c.Repeat(rear, 1, 0, 0, 0))
+			c.Images[1].Ghost, c.Images[2].Ghost = 1, 2
+			change(c)
+			laid := *s
+			laid.Laid = []panel.Laid{{}, {Hidden: []int{0}}, {Hidden: []int{0}}}
+			*s = laid
+		})
+	}
+	keep := func(p *steps.Plan) (out []steps.Step) {
+		for _, s := range p.Steps {
+			if s.Kind == steps.Stamp {
+				out = append(out, s)
+			}
+		}
+		return out
+	}
+	p := several(func(*card.Card) {})
+	stamps := keep(p)
+	require.Len(t, stamps, 3)
+	assert.Equal(t, "Stamp Grid (1 of 3)", stamps[0].Title)
+	assert.Contains(t, stamps[1].Detail, "Cut the mask right at the line. Lay the paper mask over Grid, then stamp Grid, stamped off once on scrap paper first")
+	assert.NotContains(t, stamps[2].Detail, "Cut the mask", "it is there already")
+	assert.Greater(t, stamps[1].Dur, stamps[2].Dur)
+	assert.Equal(t, 2+3*2+1, arcs(p, order.Dry), "two masks on dry ink, two first washes after three impressions, the glaze")
+	require.NoError(t, p.Instance.Check())
+
+	p = several(func(c *card.Card) { c.Drying, c.Ink = card.Heat, "solvent" })
+	assert.Equal(t, 1, arcs(p, order.Dry), "heat does not help solvent ink, so its own time is waited")
+	stamps = keep(several(func(c *card.Card) { c.Ink = "laser" }))
+	require.Len(t, stamps, 1, "what is printed needs no masks")
+	assert.Contains(t, stamps[0].Detail, "Grid, Grid, stamped off once")
+}
+
+// Relief is pressed when the maker's school says, and again when water has
+// flattened it.
+func TestReliefIsPressed(t *testing.T) {
+	pressings := func(r card.Relief, technique card.Technique) (out []string) {
+		p := compiled(t, func(c *card.Card, s *panel.Sheet) {
+			c.Line().Kind, c.Relief = shelf.ReliefImage, r
+			paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(technique, "PB29"))
+		})
+		require.NoError(t, p.Instance.Check())
+		for _, s := range p.Steps {
+			assert.NotEqual(t, steps.Stamp, s.Kind, "a folder leaves no ink")
+			if s.Kind == steps.Press {
+				out = append(out, s.Title)
+			}
+		}
+		return out
+	}
+	assert.Equal(t, []string{"Press the panel in its folder"}, pressings("", card.Flat))
+	assert.Equal(t, []string{"Press the panel in its folder", "Press the panel in its folder again"}, pressings(card.Unpainted, card.Flat))
+	assert.Equal(t, []string{"Press the panel in its folder"}, pressings(card.Unpainted, card.DryBrush))
+	assert.Equal(t, []string{"Press the panel in its folder", "Touch up the ridges"}, pressings(card.Twice, card.Flat))
+}
+
+func TestStencils(t *testing.T) {
+	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
+		c.Line().Kind = shelf.Stencil
+		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.DryBrush, "PB29"))
+	})
+	for _, s := range p.Steps {
+		if s.Kind == steps.Paint {
+			assert.Contains(t, s.Detail, "Hold the stencil down")
+			assert.Contains(t, s.Detail, "nearly dry")
+		}
+	}
+}

@@ -13,6 +13,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/length"
+	"chromaqua/core/shelf"
 	"chromaqua/internal/cardfile"
 	"chromaqua/internal/store"
 )
@@ -22,7 +23,8 @@ func sample(t testing.TB) (*card.Card, *store.Image) {
 	require.NoError(t, png.Encode(&buf, image.NewGray(image.Rect(0, 0, 300, 200))))
 	m := &store.Image{Hash: store.Hash(buf.Bytes()), Title: "Drawing", Media: "image/png", Width: 300, Height: 200, Data: buf.Bytes()}
 	c := card.New("Sample", length.Inches)
-	c.Place(card.Scan{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: 2 * length.Inch})
+	_, err := c.Lay(card.Scan{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: 2 * length.Inch}, shelf.LineImage)
+	require.NoError(t, err)
 	c.AddArea("Sky")
 	return c, m
 }
@@ -41,7 +43,7 @@ func TestWriteThenReadIsTheIdentity(t *testing.T) {
 	require.Len(t, images, 1)
 	assert.Equal(t, *m, images[0])
 
-	c.Line = nil
+	c.Images = nil
 	back, images, err = cardfile.Read(written(t, c))
 	require.NoError(t, err)
 	assert.Equal(t, c, back)
@@ -84,7 +86,7 @@ func TestReadRefuses(t *testing.T) {
 		{"without its image", "missing from the file", zipped(t, map[string][]byte{"card.json": doc})},
 		{"another image", "damaged", zipped(t, map[string][]byte{"card.json": doc, name: other})},
 		{"too many files", "holds", zipped(t, many)},
-		{"a newer version", "newer program", zipped(t, map[string][]byte{"card.json": bytes.Replace(doc, []byte(`"version": 2`), []byte(`"version": 9`), 1)})},
+		{"a newer version", "newer program", zipped(t, map[string][]byte{"card.json": bytes.Replace(doc, []byte(`"version": 3`), []byte(`"version": 9`), 1)})},
 		{"wrong types", "should be", zipped(t, map[string][]byte{"card.json": bytes.Replace(doc, []byte(`"width_px": 300`), []byte(`"width_px": []`), 1)})},
 		{"other pixels", "pixels", zipped(t, map[string][]byte{"card.json": bytes.Replace(doc, []byte(`"width_px": 300`), []byte(`"width_px": 301`), 1), name: m.Data})},
 		{"a bomb", "larger than", zipped(t, map[string][]byte{"card.json": make([]byte, card.MaxJSON+1)})},

@@ -46,8 +46,18 @@ type sample struct {
 	name    string
 	drawing string
 	set     func(*card.Card)
+	behind  []behind
 	areas   []area
 	joins   [][2]string // pairs of area names
+}
+
+// behind is a drawing behind the others: how wide it is and where its top left
+// corner lies, millimetres.
+type behind struct {
+	drawing     string
+	width, x, y float64
+	turn        float64
+	ghost       int
 }
 
 // Fill adds the sample drawings and cards to a studio.
@@ -68,7 +78,7 @@ func Fill(ctx context.Context, s *store.Store) error {
 		images[strings.TrimSuffix(f.Name(), ".png")] = m
 	}
 	for _, sm := range samples {
-		c, err := sm.card(ctx, images[sm.drawing])
+		c, err := sm.card(ctx, images)
 		if err != nil {
 			return fmt.Errorf("sample card %q: %w", sm.name, err)
 		}
@@ -164,15 +174,24 @@ func drawing(file string) (store.Image, error) {
 
 // card builds the sample as a maker would: place the line, find its cells,
 // gather them into areas, give the areas washes.
-func (sm sample) card(ctx context.Context, m store.Image) (*card.Card, error) {
+func (sm sample) card(ctx context.Context, images map[string]store.Image) (*card.Card, error) {
 	c := card.New(sm.name, length.Inches)
 	sm.set(c)
-	c.Place(card.Scan{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: m.Real})
-	scan, err := picture.Grey(m.Data)
-	if err != nil {
-		return nil, err
+	scans := panel.Scans{}
+	for i, b := range append([]behind{{drawing: sm.drawing}}, sm.behind...) {
+		m := images[b.drawing]
+		if _, err := c.Lay(card.Scan{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: m.Real}, m.Kind); err != nil {
+			return nil, err
+		}
+		if on := &c.Images[i]; i > 0 {
+			on.Width, on.X, on.Y, on.Turn, on.Ghost = length.FromMM(b.width), length.FromMM(b.x), length.FromMM(b.y), b.turn, b.ghost
+		}
+		var err error
+		if scans[m.Hash], err = picture.Grey(m.Data); err != nil {
+			return nil, err
+		}
 	}
-	sheet, err := panel.Read(ctx, c, scan, nil)
+	sheet, err := panel.Read(ctx, c, scans, nil)
 	if err != nil {
 		return nil, err
 	}
@@ -182,7 +201,7 @@ func (sm sample) card(ctx context.Context, m store.Image) (*card.Card, error) {
 		ids[a.name] = id
 		var cells []int
 		for _, p := range a.at {
-			cell := sheet.At(lineart.Point{X: c.Line.X.MM() + p[0], Y: c.Line.Y.MM() + p[1]})
+			cell := sheet.At(lineart.Point{X: c.Line().X.MM() + p[0], Y: c.Line().Y.MM() + p[1]})
 			if cell == 0 {
 				return nil, fmt.Errorf("area %q: no cell at %v", a.name, p)
 			}

@@ -32,11 +32,14 @@ func TestSamples(t *testing.T) {
 	require.NoError(t, err)
 	finished := 0
 	for _, r := range cards {
-		m, err := s.Image(ctx, r.Card.Line.Image)
-		require.NoError(t, err)
-		scan, err := picture.Grey(m.Data)
-		require.NoError(t, err)
-		sheet, err := panel.Read(ctx, r.Card, scan, nil)
+		scans := panel.Scans{}
+		for _, on := range r.Card.Images {
+			m, err := s.Image(ctx, on.Image)
+			require.NoError(t, err)
+			scans[on.Image], err = picture.Grey(m.Data)
+			require.NoError(t, err)
+		}
+		sheet, err := panel.Read(ctx, r.Card, scans, nil)
 		require.NoError(t, err)
 		b := panel.Resolve(r.Card, sheet)
 		for _, a := range b.Areas {

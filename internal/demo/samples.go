@@ -81,7 +81,12 @@ func inches(w, h length.Length) length.Size {
 var samples = []sample{
 	{
 		name: "Lighthouse, still to paint", drawing: "lighthouse",
-		set: all(format("a7", fold.Left), notes("For the volunteers of the north shore. The line is placed, the colours are open.")),
+		set: all(format("a7", fold.Left), notes("For the volunteers of the north shore. The images are placed, the colours are open.")),
+		behind: []behind{
+			{"wave-border", 124, -5, 132, 0, 0},
+			{"kelp", 40, 80, 84, 12, 0},
+			{"kelp", 40, -9, 76, -14, 1},
+		},
 	},
 	{
 		name: "Sea-star for the counters", drawing: "sea-star",

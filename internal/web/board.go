@@ -37,7 +37,7 @@ type laid struct {
 // before others. The maker's tests count for its watch-outs.
 func (s *Server) lay(rev *store.Revision, tests []proof.Record, urgent bool, patience time.Duration) *laid {
 	l := &laid{rev: rev}
-	if rev.Card.Line != nil {
+	if rev.Card.Line() != nil {
 		l.reading = s.readings.of(rev.Card, urgent)
 		switch {
 		case !l.reading.finished(patience):
@@ -66,6 +66,7 @@ type boardView struct {
 	Groups      []groupView
 	Leaks       []leakView
 	Corrections []correctionView
+	Frames      []frameView
 	Marks       []markView
 
 	Reading bool // under way
@@ -113,7 +114,9 @@ func (l *laid) leaks() (out []leakView) {
 
 // correctionView is a correction of the line as drawn.
 type correctionView struct {
-	Pen   bool
+	Kind  card.MarkKind
+	Image string // id of the image it goes with
+	N     int    // among those of that image
 	Path  string
 	Label string
 }
@@ -121,15 +124,20 @@ type correctionView struct {
 func (l *laid) corrections() (out []correctionView) {
 	u := l.rev.Card.Unit
 	for _, m := range l.board.Marks() {
-		v := correctionView{Pen: m.Kind == card.Pen}
+		v := correctionView{Kind: m.Kind, Image: m.Image.ID, N: m.N}
 		for i, p := range m.At {
 			v.Path += fmt.Sprintf("%c%.2f %.2f", "ML"[min(i, 1)], p.X, p.Y)
 		}
 		at := m.At[0]
 		where := fmt.Sprintf("at %s from the left, %s from the top", length.FromMM(at.X).Near(u), length.FromMM(at.Y).Near(u))
-		v.Label = "a stroke of the pen " + where
-		if !v.Pen {
+		switch m.Kind {
+		case card.Join:
 			v.Label = "cells made one " + where
+		case card.Bare:
+			v.Path += "Z"
+			v.Label = "a part of " + m.Image.Title + " not inked, " + where
+		default:
+			v.Label = "a stroke of the pen " + where
 		}
 		out = append(out, v)
 	}
@@ -170,7 +178,7 @@ func (l *laid) view(mode string) boardView {
 		v.Stage, v.Percent = stage, int(share*100)
 		return v
 	}
-	v.LineURL = cardPath(l.rev.ID, "line.png") + "?v=" + keyOf(c).String()
+	v.LineURL = cardPath(l.rev.ID, "line.png") + "?v=" + keyOf(c).Short()
 	v.Groups = l.groups()
 	v.Leaks, v.Corrections = l.leaks(), l.corrections()
 
@@ -221,12 +229,21 @@ func (l *laid) groups() []groupView {
 	return out
 }
 
+// areaWords words an area.
+func areaWords(mm2 float64, u length.Unit) string {
+	if u == length.Inches {
+		return fmt.Sprintf("%.2f sq in", mm2/645.16)
+	}
+	return fmt.Sprintf("%.0f mm²", mm2)
+}
+
 // cellSize words the size of a cell.
 func cellSize(c lineart.Cell, u length.Unit) string {
+	across := fmt.Sprintf("%.1f mm", 2*c.InscribedMM)
 	if u == length.Inches {
-		return fmt.Sprintf("%.2f sq in, %s across at most", c.AreaMM2/645.16, length.FromMM(2*c.InscribedMM).Near(u))
+		across = length.FromMM(2 * c.InscribedMM).Near(u)
 	}
-	return fmt.Sprintf("%.0f mm², %.1f mm across at most", c.AreaMM2, 2*c.InscribedMM)
+	return areaWords(c.AreaMM2, u) + ", " + across + " across at most"
 }
 
 // colours sets the custom properties a tone is drawn with.

@@ -227,12 +227,12 @@ func TestTheWholePathOnTheDemo(t *testing.T) {
 	x, y := b.at(3)
 	b.hover(x, y)
 	b.waits(`/Cell 3, .*sq in/.test(document.getElementById("readout").textContent)`)
-	before := st.card(5).Card.Line.X
+	before := st.card(5).Card.Line().X
 	b.drag(x, y, x+30, y+10)
-	require.Eventually(t, func() bool { return st.card(5).Card.Line.X > before }, eventually, tick)
+	require.Eventually(t, func() bool { return st.card(5).Card.Line().X > before }, eventually, tick)
 	b.waits(`!document.querySelector(".saving")`)
 	b.press("Centre")
-	require.Eventually(t, func() bool { return st.card(5).Card.Line.X == before }, eventually, tick)
+	require.Eventually(t, func() bool { return st.card(5).Card.Line().X == before }, eventually, tick)
 
 	b.key("3")
 	b.sees("No area yet")
@@ -367,15 +367,15 @@ func TestPenOnTheBoard(t *testing.T) {
 	b.waits(`document.querySelector(".leak")`)
 	x, y := b.middle(".leak circle")
 	b.run(chromedp.MouseClickXY(x, y))
-	require.Eventually(t, func() bool { l := st.card(4).Card.Line; return len(l.Marks) == 1 && l.Marks[0].Kind == card.Pen }, eventually, tick)
+	require.Eventually(t, func() bool { l := st.card(4).Card.Line(); return len(l.Marks) == 1 && l.Marks[0].Kind == card.Pen }, eventually, tick)
 	b.waits(`document.querySelector(".penmark") && document.querySelectorAll(".leak").length === 1`)
 	b.key("p")
 	b.waits(`document.getElementById("board").dataset.tool === "pen"`)
 	x, y = b.middle(`[data-cell="1"]`)
 	b.drag(x, y, x+50, y+20)
-	require.Eventually(t, func() bool { return len(st.card(4).Card.Line.Marks) == 2 }, eventually, tick)
+	require.Eventually(t, func() bool { return len(st.card(4).Card.Line().Marks) == 2 }, eventually, tick)
 	b.key("z", chromedp.ModifierCtrl)
-	require.Eventually(t, func() bool { return len(st.card(4).Card.Line.Marks) == 1 }, eventually, tick)
+	require.Eventually(t, func() bool { return len(st.card(4).Card.Line().Marks) == 1 }, eventually, tick)
 }
 
 // Two tabs: the second is told, and shown what the first did.

@@ -90,8 +90,8 @@ func (s *Server) showHome(w http.ResponseWriter, r *http.Request, status int, me
 // name, notes, format, line, areas or paints.
 func (c homeCard) matches(query string) bool {
 	text := c.Card.Name + " " + c.Card.Notes + " " + c.Format
-	if c.Card.Line != nil {
-		text += " " + c.Card.Line.Title
+	for _, m := range c.Card.Images {
+		text += " " + m.Title
 	}
 	for _, a := range c.Card.Areas {
 		text += " " + a.Name
@@ -236,8 +236,7 @@ func (s *Server) upload(w http.ResponseWriter, r *http.Request) error {
 		if same, err := e.relay(m); same || err != nil {
 			return "laid a new scan on the old", err
 		}
-		e.setImage(m, m.Real)
-		return "placed " + m.Title, nil
+		return "placed " + m.Title, e.setImage(m, m.Real)
 	})
 }
 
@@ -255,33 +254,33 @@ func (s *Server) uploadSheet(w http.ResponseWriter, r *http.Request) error {
 // the card.
 func (s *Server) takeScan(w http.ResponseWriter, r *http.Request, use func(*editing, *store.Image) (what string, err error)) error {
 	data, name, err := sentFile(w, r, picture.MaxBytes)
-	return s.change(w, r, func(rev *store.Revision) (string, string, error) {
+	return s.change(w, r, func(rev *store.Revision) (string, opened, error) {
 		if err != nil {
-			return "", "", err
+			return "", opened{}, err
 		}
 		release, err := s.openPicture(r)
 		if err != nil {
-			return "", "", err
+			return "", opened{}, err
 		}
 		defer release()
 		m, err := newImage(data, name)
 		if err != nil {
-			return "", "", err
+			return "", opened{}, err
 		}
 		e := &editing{ctx: r.Context(), card: rev.Card, values: r.PostForm, store: s.store}
 		width, err := realWidth(e.get("width"), rev.Card.Unit, m.Width)
 		if err != nil {
-			return "", "", fmt.Errorf("width of the image: %w", err)
+			return "", opened{}, fmt.Errorf("width of the image: %w", err)
 		}
 		m.Real = width
 		what, err := use(e, &m)
 		if err != nil {
-			return "", "", err
+			return "", opened{}, err
 		}
 		if err := rev.Card.Check(); err != nil {
-			return "", "", err
+			return "", opened{}, err
 		}
-		return what, "", s.store.PutImage(r.Context(), m)
+		return what, e.open, s.store.PutImage(r.Context(), m)
 	})
 }
 

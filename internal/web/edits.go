@@ -2,6 +2,7 @@ package web
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -26,8 +27,12 @@ type editing struct {
 	values   url.Values
 	store    *store.Store
 	readings *readings
-	area     string // the area to show afterwards, "" to leave it as it was
+	open     opened // what to show afterwards, where it changes
 }
+
+// opened is what a station shows in full: an area, or an image on the panel.
+// What is empty stays as it was.
+type opened struct{ area, image string }
 
 // edits are the changes a form may ask for. Each changes the card and says in
 // a few words what it did; the words stand beside Undo.
@@ -62,6 +67,15 @@ var edits = map[string]func(*editing) (what string, err error){
 	"place":       (*editing).place,
 	"shift":       (*editing).shift,
 	"centre":      (*editing).centre,
+	"turn":        (*editing).turn,
+	"mirror":      (*editing).mirror,
+	"bring":       (*editing).bring,
+	"repeat":      (*editing).repeat,
+	"image-off":   (*editing).takeAway,
+	"image-kind":  (*editing).setKind,
+	"ghost":       (*editing).setGhost,
+	"bare":        (*editing).bare,
+	"relief":      (*editing).setRelief,
 	"measure":     (*editing).measure,
 	"leak-close":  (*editing).closeLeak,
 	"leak-open":   (*editing).openLeak,
@@ -92,21 +106,21 @@ func (s *Server) edit(w http.ResponseWriter, r *http.Request) error {
 	if err := r.ParseForm(); err != nil {
 		return refusedForm(err)
 	}
-	return s.change(w, r, func(rev *store.Revision) (string, string, error) {
+	return s.change(w, r, func(rev *store.Revision) (string, opened, error) {
 		f, ok := edits[r.PostForm.Get("edit")]
 		if !ok {
-			return "", "", errOldPage
+			return "", opened{}, errOldPage
 		}
 		e := &editing{ctx: r.Context(), card: rev.Card, values: r.PostForm, store: s.store, readings: s.readings}
 		what, err := f(e)
-		return what, e.area, err
+		return what, e.open, err
 	})
 }
 
 // change loads the card of a request, lets f change it, saves it on top of the
 // revision the form was made from, and goes back to the station. What cannot
 // be done is shown there, with the card as it is.
-func (s *Server) change(w http.ResponseWriter, r *http.Request, f func(*store.Revision) (what, area string, err error)) error {
+func (s *Server) change(w http.ResponseWriter, r *http.Request, f func(*store.Revision) (what string, open opened, err error)) error {
 	rev, err := s.revision(r)
 	if err != nil {
 		return err
@@ -119,7 +133,7 @@ func (s *Server) change(w http.ResponseWriter, r *http.Request, f func(*store.Re
 	if err != nil {
 		return err
 	}
-	what, area, err := f(rev)
+	what, open, err := f(rev)
 	if err = asRefused(err); err == nil {
 		err = refused(rev.Card.Check())
 	}
@@ -139,7 +153,7 @@ func (s *Server) change(w http.ResponseWriter, r *http.Request, f func(*store.Re
 		}
 		return s.showStation(w, r, rev, status, words.Error())
 	}
-	http.Redirect(w, r, backTo(r, rev.ID, area), http.StatusSeeOther)
+	http.Redirect(w, r, backTo(r, rev.ID, open), http.StatusSeeOther)
 	return nil
 }
 
@@ -160,16 +174,22 @@ func asRefused(err error) error {
 }
 
 // backTo is the address of the station a form came from.
-func backTo(r *http.Request, id int64, area string) string {
-	if area == "" {
-		area = r.PostFormValue("show")
-	}
+func backTo(r *http.Request, id int64, open opened) string {
+	open.area = cmp.Or(open.area, r.PostFormValue("show"))
+	open.image = cmp.Or(open.image, r.PostFormValue("picked"))
 	if r.PostFormValue("back") == "rules" {
 		return cardPath(id, "rules") + "#" + url.PathEscape(r.PostFormValue("rule"))
 	}
 	to := cardPath(id, stationOf(r))
-	if area != "" {
-		to += "?area=" + url.QueryEscape(area)
+	query := url.Values{}
+	if open.area != "" {
+		query.Set("area", open.area)
+	}
+	if open.image != "" && stationOf(r) == "line" {
+		query.Set("image", open.image)
+	}
+	if len(query) > 0 {
+		to += "?" + query.Encode()
 	}
 	return to
 }
@@ -204,7 +224,7 @@ func (s *Server) move(w http.ResponseWriter, r *http.Request, step func(ctx cont
 	case err != nil:
 		return err
 	}
-	http.Redirect(w, r, backTo(r, rev.ID, ""), http.StatusSeeOther)
+	http.Redirect(w, r, backTo(r, rev.ID, opened{}), http.StatusSeeOther)
 	return nil
 }
 
@@ -272,80 +292,6 @@ func (e *editing) setLook() (string, error) {
 	return "wants a " + string(e.card.Look) + " line", nil
 }
 
-// useDrawing puts one of the studio's drawings on the panel.
-func (e *editing) useDrawing() (string, error) {
-	m, err := e.store.Image(e.ctx, e.get("image"))
-	if errors.Is(err, store.ErrNotFound) {
-		return "", errors.New("that image is no longer in the studio; choose another")
-	}
-	if err != nil {
-		return "", err
-	}
-	width := m.Real
-	if width == 0 { // not measured yet: as wide as the panel until it is
-		width = e.card.PanelSize().W
-	}
-	e.setImage(m, width)
-	return "placed " + m.Title, nil
-}
-
-// setImage lays an image on the panel: as wide as it really is, in the middle.
-// Areas of an image that goes keep their places, as the new one may be a
-// better scan of the same.
-func (e *editing) setImage(m *store.Image, width length.Length) {
-	e.card.Place(card.Scan{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: width})
-}
-
-func (e *editing) line() (*card.Line, error) {
-	if e.card.Line == nil {
-		return nil, errors.New("the card has no line image yet; choose one first")
-	}
-	return e.card.Line, nil
-}
-
-func (e *editing) place() (string, error) {
-	l, err := e.line()
-	if err != nil {
-		return "", err
-	}
-	if l.Width, err = e.retyped("width", "width of the image", l.Width, length.Parse); err != nil {
-		return "", err
-	}
-	if l.X, err = e.retyped("x", "distance from the left", l.X, length.ParseOffset); err != nil {
-		return "", err
-	}
-	if l.Y, err = e.retyped("y", "distance from the top", l.Y, length.ParseOffset); err != nil {
-		return "", err
-	}
-	return "placed the line", nil
-}
-
-// shift moves the line by a drag or a key.
-func (e *editing) shift() (string, error) {
-	l, err := e.line()
-	if err != nil {
-		return "", err
-	}
-	dx, err := e.length("dx", "move to the right", length.ParseOffset)
-	if err != nil {
-		return "", err
-	}
-	dy, err := e.length("dy", "move down", length.ParseOffset)
-	if err != nil {
-		return "", err
-	}
-	l.X, l.Y = l.X+dx, l.Y+dy
-	return "moved the line", nil
-}
-
-func (e *editing) centre() (string, error) {
-	if _, err := e.line(); err != nil {
-		return "", err
-	}
-	e.card.Centre()
-	return "centred the line", nil
-}
-
 // board returns the card laid out with its cells.
 func (e *editing) board() (*panel.Board, error) {
 	r, err := e.readings.wait(e.ctx, e.card)
@@ -390,8 +336,8 @@ func (e *editing) newArea() (string, error) {
 	if err != nil {
 		return "", err
 	}
-	e.area = e.card.AddArea(e.get("name"))
-	if err := b.Assign(e.area, cells); err != nil {
+	e.open.area = e.card.AddArea(e.get("name"))
+	if err := b.Assign(e.open.area, cells); err != nil {
 		return "", err
 	}
 	return "gathered " + plural(len(cells), "cell") + " into a new area", nil
@@ -422,8 +368,8 @@ func (e *editing) gather() (string, error) {
 }
 
 func (e *editing) areaOf() (*card.Area, error) {
-	e.area = e.get("area")
-	return e.card.AreaByID(e.area)
+	e.open.area = e.get("area")
+	return e.card.AreaByID(e.open.area)
 }
 
 func (e *editing) nameArea() (string, error) {
@@ -442,7 +388,7 @@ func (e *editing) removeArea() (string, error) {
 	}
 	what := "removed " + a.Name
 	e.card.RemoveArea(a.ID)
-	e.area = ""
+	e.open.area = ""
 	e.values.Del("show")
 	return what, nil
 }

@@ -3,6 +3,7 @@ package web
 import (
 	"bytes"
 	"fmt"
+	"io"
 	"net/http"
 	"strings"
 
@@ -103,13 +104,18 @@ func (s *Server) envelopeTemplate(w http.ResponseWriter, r *http.Request) error 
 		if chi.URLParam(r, "as") == "svg" {
 			write, media, extension = doc.WriteSVG, "image/svg+xml", ".svg"
 		}
-		var buf bytes.Buffer
-		if err := write(&buf); err != nil {
-			return err
-		}
-		download(w, media, doc.Title, extension)
-		_, _ = w.Write(buf.Bytes())
-		return nil
+		return sendDrawing(w, doc.Title, media, extension, write)
 	}
 	return store.ErrNotFound
+}
+
+// sendDrawing sends a document once it has been written whole.
+func sendDrawing(w http.ResponseWriter, title, media, extension string, write func(io.Writer) error) error {
+	var buf bytes.Buffer
+	if err := write(&buf); err != nil {
+		return err
+	}
+	download(w, media, title, extension)
+	_, _ = w.Write(buf.Bytes())
+	return nil
 }

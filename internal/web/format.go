@@ -282,7 +282,7 @@ func (l *laid) layout() layoutView {
 	}
 	v.drawRings(l)
 	v.View.H = v.Captions[len(v.Captions)-1].Y + v.Text - v.View.Y
-	if c.Line != nil {
+	if c.Line() != nil {
 		v.PictureURL = fmt.Sprintf("%s?v=%d", cardPath(l.rev.ID, "panel.svg"), l.rev.Seq)
 	}
 	return v

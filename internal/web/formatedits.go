@@ -261,7 +261,7 @@ func (e *editing) setDie() (string, error) {
 func (e *editing) setStamp() (string, error) {
 	switch e.get("stamp") {
 	case "image":
-		if _, err := e.line(); err != nil {
+		if _, err := e.image(); err != nil {
 			return "", err
 		}
 		e.card.Change(func() { e.card.Stamp = &card.Stamp{} })

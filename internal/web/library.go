@@ -51,8 +51,8 @@ func (s *Server) showLibrary(w http.ResponseWriter, r *http.Request, status int,
 			return err
 		}
 		for _, c := range cards {
-			if c.Card.Line != nil {
-				uses[c.Card.Line.Image]++
+			for _, m := range c.Card.Images {
+				uses[m.Image]++
 			}
 		}
 	}

@@ -43,8 +43,8 @@ func TestTheLibrary(t *testing.T) {
 	require.Equal(t, http.StatusOK, a.status, message(a.body))
 	assert.Contains(t, a.body, "size not known")
 	assert.Contains(t, message(st.post("/library/"+m.Hash, "edit", "straighten", "turn", "1").body), "really is")
-	st.post("/cards/1/edit", "back", "line", "edit", "drawing", "image", m.Hash)
-	assert.Equal(t, st.card(1).Card.PanelSize().W, st.card(1).Card.Line.Width, "what is not measured is as wide as the panel")
+	st.post("/cards/1/edit", "back", "line", "edit", "drawing", "image", m.Hash, "instead", "yes")
+	assert.Equal(t, st.card(1).Card.PanelSize().W, st.card(1).Card.Line().Width, "what is not measured is as wide as the panel")
 
 	a = st.post("/library/"+m.Hash, "edit", "away")
 	assert.Contains(t, a.body, "was put away")

@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"hash/fnv"
+	"io"
 	"net/http"
 	"slices"
 	"strconv"
@@ -17,9 +18,9 @@ import (
 	lru "github.com/hashicorp/golang-lru/v2"
 
 	"chromaqua/core/card"
-	"chromaqua/core/length"
 	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
+	"chromaqua/core/shelf"
 	"chromaqua/internal/picture"
 	"chromaqua/internal/store"
 )
@@ -32,21 +33,20 @@ const keptReadings = 6
 const linePictureSide = 1400
 
 // readingKey is what the cells of a panel depend on.
-type readingKey struct {
-	image       string
-	width, x, y length.Length
-	panel       length.Size
-	corrections string
-}
+type readingKey string
 
 func keyOf(c *card.Card) readingKey {
-	return readingKey{c.Line.Image, c.Line.Width, c.Line.X, c.Line.Y, c.PanelSize(), fmt.Sprint(c.Line.Marks, c.Line.Specks)}
+	texture := shelf.Texture("")
+	if c.Has(shelf.SolidImage) { // its mottling is drawn
+		texture = c.PaperFacts().Texture
+	}
+	return readingKey(fmt.Sprint(c.Images, c.PanelSize(), c.Specks, texture))
 }
 
-// String names the key in addresses.
-func (k readingKey) String() string {
+// Short names the key in addresses.
+func (k readingKey) Short() string {
 	h := fnv.New64a()
-	fmt.Fprint(h, k.image, k.width, k.x, k.y, k.panel, k.corrections)
+	_, _ = io.WriteString(h, string(k))
 	return strconv.FormatUint(h.Sum64(), 36)
 }
 
@@ -127,9 +127,11 @@ func (rs *readings) of(c *card.Card, urgent bool) *reading {
 		r.urgent = r.urgent || urgent
 		return r
 	}
-	line := *c.Line
 	own := *c // what is read must not change under its reader
-	own.Line = &line
+	own.Images = slices.Clone(c.Images)
+	for i := range own.Images {
+		own.Images[i].Marks = slices.Clone(c.Images[i].Marks)
+	}
 	r := &reading{key: key, card: &own, urgent: urgent, done: make(chan struct{}), stage: "waiting for another picture"}
 	r.ctx, r.cancel = context.WithCancel(rs.ctx)
 	rs.under[key] = r
@@ -188,18 +190,11 @@ func (rs *readings) read(ctx context.Context, c *card.Card, r *reading) error {
 		return ctx.Err()
 	}
 	r.progress("opening the picture", 0)
-	m, err := rs.store.Image(ctx, c.Line.Image)
-	if errors.Is(err, store.ErrNotFound) {
-		return refused(errors.New("the line image is missing from the studio; upload it again"))
-	}
+	scans, err := scansOf(ctx, rs.store, c)
 	if err != nil {
 		return err
 	}
-	scan, err := picture.Grey(m.Data)
-	if err != nil {
-		return refused(err)
-	}
-	sheet, err := panel.Read(ctx, c, scan, func(stage string, share float64) {
+	sheet, err := panel.Read(ctx, c, scans, func(stage string, share float64) {
 		if share >= 1 {
 			stage = "drawing their outlines" // the cells are found, the board is not drawn
 		}
@@ -222,6 +217,27 @@ func (rs *readings) read(ctx context.Context, c *card.Card, r *reading) error {
 	return nil
 }
 
+// scansOf opens the pictures of a card's images.
+func scansOf(ctx context.Context, st *store.Store, c *card.Card) (panel.Scans, error) {
+	scans := panel.Scans{}
+	for _, on := range c.Images {
+		if scans[on.Image] != nil {
+			continue
+		}
+		m, err := st.Image(ctx, on.Image)
+		if errors.Is(err, store.ErrNotFound) {
+			return nil, refused(fmt.Errorf("the picture of %q is missing from the studio; upload it again", on.Title))
+		}
+		if err != nil {
+			return nil, err
+		}
+		if scans[on.Image], err = picture.Grey(m.Data); err != nil {
+			return nil, refused(err)
+		}
+	}
+	return scans, nil
+}
+
 // forget drops what was read of a card's panel.
 func (rs *readings) forget(c *card.Card) {
 	rs.halt(c)
@@ -232,7 +248,7 @@ func (rs *readings) forget(c *card.Card) {
 
 // wait returns the sheet of a card's panel once it has been read.
 func (rs *readings) wait(ctx context.Context, c *card.Card) (*reading, error) {
-	if c.Line == nil {
+	if c.Line() == nil {
 		return nil, refused(errors.New("the card has no line image yet; choose one at the Line station"))
 	}
 	r := rs.of(c, true)
@@ -290,7 +306,7 @@ func (s *Server) linePicture(w http.ResponseWriter, r *http.Request) error {
 	}
 	w.Header().Set("Content-Type", "image/png")
 	w.Header().Set("Cache-Control", "no-cache")
-	if r.URL.Query().Get("v") == keyOf(rev.Card).String() {
+	if r.URL.Query().Get("v") == keyOf(rev.Card).Short() {
 		w.Header().Set("Cache-Control", "private, max-age=31536000, immutable")
 	}
 	_, _ = w.Write(read.line)
@@ -308,7 +324,7 @@ func (s *Server) readingState(w http.ResponseWriter, r *http.Request) error {
 		Stage string  `json:"stage"`
 		Share float64 `json:"share"`
 	}{Done: true}
-	if rev.Card.Line != nil {
+	if rev.Card.Line() != nil {
 		read := s.readings.of(rev.Card, true)
 		state.Done = read.finished(0)
 		state.Stage, state.Share = read.State()
@@ -324,7 +340,7 @@ func (s *Server) readingControl(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
-	if rev.Card.Line != nil {
+	if rev.Card.Line() != nil {
 		switch chi.URLParam(r, "do") {
 		case "stop":
 			s.readings.halt(rev.Card)

@@ -17,6 +17,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/length"
+	"chromaqua/core/panel"
 	"chromaqua/core/shelf"
 )
 
@@ -85,6 +86,8 @@ var templates = template.Must(template.New("").Funcs(template.FuncMap{
 	"onshelf": func(all []shelf.Own, what shelf.What, name string) bool {
 		return slices.ContainsFunc(all, func(o shelf.Own) bool { return o.What == what && o.Name == name })
 	},
+	"ghosts":   func() (out []int) { return []int{1, 2, card.MaxGhost} },
+	"ghost":    func(n int) int { return int(100*panel.GhostShare(n) + 0.5) },
 	"hundred":  func(share float64) float64 { return 100 * share },
 	"place":    func(mm float64, u length.Unit) template.HTML { return proper(length.FromMM(mm).Near(u)) },
 	"half":     func(a float64) float64 { return a / 2 },

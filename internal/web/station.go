@@ -15,8 +15,6 @@ import (
 	"chromaqua/core/advice"
 	"chromaqua/core/card"
 	"chromaqua/core/drying"
-	"chromaqua/core/ink"
-	"chromaqua/core/length"
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
 	"chromaqua/core/paper"
@@ -38,6 +36,7 @@ type stationPage struct {
 	Board    boardView
 	Watches  []watchView
 	Open     string // id of the area that is open
+	Picked   string // id of the image that is picked
 	Format   *formatView
 	Line     *lineView
 	Colour   *colourView
@@ -112,7 +111,7 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 	if err != nil {
 		return err
 	}
-	seen := pageKey{revisionKey{rev.ID, rev.Seq}, rev.Undo, rev.Redo, id, r.FormValue("area"), studio.state}
+	seen := pageKey{revisionKey{rev.ID, rev.Seq}, rev.Undo, rev.Redo, id, r.FormValue("area") + " " + r.FormValue("image"), studio.state}
 	if html, ok := s.pages.Get(seen); ok && message == "" {
 		sendPage(w, status, html)
 		return nil
@@ -122,6 +121,7 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 	if p.Open == "" {
 		p.Open = r.FormValue("show")
 	}
+	p.Picked = cmp.Or(r.FormValue("image"), r.FormValue("picked"))
 	l := s.lay(rev, studio.tests, true, patience)
 	p.Board = l.view(id)
 	p.Watches = l.watches(id)
@@ -131,7 +131,7 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 		p.Format = l.formatView(studio.drawer)
 		p.Offer = offerOf(r, l)
 	case "line":
-		p.Line = l.lineView(studio)
+		p.line(l, studio)
 	case "colour":
 		p.colour(l)
 	case "order", "bench":
@@ -152,7 +152,7 @@ const keptPages = 64
 // pageKey is all that a rendered station depends on.
 type pageKey struct {
 	revisionKey
-	undo, redo, station, area string
+	undo, redo, station, open string
 	studio                    string
 }
 
@@ -212,69 +212,6 @@ func tabsOf(ws []watchView) []tab {
 		}
 	}
 	return out
-}
-
-// lineView is the Line station.
-type lineView struct {
-	Looks            []shelf.Look
-	Look             shelf.Look
-	Choices          []ink.Choice
-	Library          []store.Image
-	Own              []shelf.Own
-	OwnInk, OwnPaper string // names of those in use
-	InkFacts         shelf.Ink
-	PaperFacts       shelf.Paper
-	Papers           []shelf.Paper
-	Inks             []shelf.Ink
-	Width, X, Y      string
-	Height           length.Length
-	DPI              int
-	Cells            int
-	Leaks            []leakView
-	Marks            []correctionView
-	Specks           string
-	Smallest         float64 // mm²
-	Neighbours       int
-	PanelW           string
-}
-
-func (l *laid) lineView(in studio) *lineView {
-	c := l.rev.Card
-	v := &lineView{Looks: shelf.Looks(), Look: cmp.Or(c.Look, shelf.Crisp), Library: in.library, Own: in.own, Papers: shelf.Papers(), Inks: shelf.Inks(), PanelW: c.PanelSize().W.Typed(c.Unit)}
-	if c.Line != nil {
-		v.Width, v.X, v.Y = c.Line.Width.Typed(c.Unit), c.Line.X.Typed(c.Unit), c.Line.Y.Typed(c.Unit)
-		v.Height, v.DPI = c.Line.Height(), int(c.Line.DPI()+0.5)
-		if c.Line.Specks > 0 {
-			v.Specks = strconv.FormatFloat(c.Line.Specks, 'g', -1, 64)
-		}
-	}
-	v.InkFacts, v.PaperFacts = c.InkFacts(), c.PaperFacts()
-	v.OwnInk, v.OwnPaper = c.OwnNames()
-	v.Choices = ink.Rank(ink.Need{
-		Look: v.Look, Paper: v.PaperFacts, OnOwn: v.OwnPaper, Own: in.own, Wet: advice.Wets(c),
-		Heat: c.Drying == card.Heat, LineMM: l.thinnest(), Tests: in.tests,
-	})
-	if b := l.board; b != nil {
-		v.Cells, v.Neighbours = len(b.Cells), len(b.Neighbours)
-		v.Leaks, v.Marks = l.leaks(), l.corrections()
-		if n := len(b.Cells); n > 0 {
-			v.Smallest = b.Cells[n-1].AreaMM2
-		}
-	}
-	return v
-}
-
-// thinnest is how thick the line is where it is thin, mm; 0 when not known.
-func (l *laid) thinnest() float64 {
-	if l.board == nil || len(l.board.Neighbours) == 0 {
-		return 0
-	}
-	var thick []float64
-	for _, n := range l.board.Neighbours {
-		thick = append(thick, n.LineMed)
-	}
-	slices.Sort(thick)
-	return thick[len(thick)/4]
 }
 
 // colourView is the Colour station.
@@ -364,7 +301,7 @@ func (p *stationPage) colour(l *laid) {
 
 // withoutBoard says why a station that needs the cells cannot be shown.
 func (l *laid) withoutBoard() string {
-	if l.rev.Card.Line == nil {
+	if l.rev.Card.Line() == nil {
 		return "First choose a line image at the Line station; its cells are what gets coloured."
 	}
 	return "The cells of the line are not known yet."

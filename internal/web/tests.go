@@ -3,6 +3,7 @@ package web
 import (
 	"bytes"
 	"cmp"
+	"context"
 	"fmt"
 	"image"
 	"image/png"
@@ -15,7 +16,9 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
+	"chromaqua/core/card"
 	"chromaqua/core/length"
+	"chromaqua/core/panel"
 	"chromaqua/core/proof"
 	"chromaqua/core/shelf"
 	"chromaqua/internal/picture"
@@ -206,13 +209,7 @@ func (s *Server) hideTest(w http.ResponseWriter, r *http.Request) error {
 // strip sends the test strip to print.
 func (s *Server) strip(w http.ResponseWriter, r *http.Request) error {
 	doc := sheet.Strip{Unit: unitOf(r), Lines: r.URL.Query().Get("lines") == "printed"}
-	var buf bytes.Buffer
-	if err := doc.WritePDF(&buf); err != nil {
-		return err
-	}
-	download(w, "application/pdf", "Ink test strip", ".pdf")
-	_, _ = w.Write(buf.Bytes())
-	return nil
+	return sendDrawing(w, "Ink test strip", "application/pdf", ".pdf", doc.WritePDF)
 }
 
 // impressionView is the page that shows an impression held against its image.
@@ -248,8 +245,7 @@ func (s *Server) checkImpression(w http.ResponseWriter, r *http.Request, scanOf 
 	if err != nil {
 		return err
 	}
-	line := rev.Card.Line
-	if line == nil {
+	if rev.Card.Line() == nil {
 		return s.impressionFailed(w, r, refused(fmt.Errorf("the card has no line image to hold an impression against; choose one first")))
 	}
 	release, err := s.openPicture(r)
@@ -257,19 +253,15 @@ func (s *Server) checkImpression(w http.ResponseWriter, r *http.Request, scanOf 
 		return err
 	}
 	defer release()
-	m, err := s.store.Image(r.Context(), line.Image)
+	ref, refDPI, address, err := s.reference(r.Context(), rev)
 	if err != nil {
-		return err
+		return s.impressionFailed(w, r, asRefused(err))
 	}
-	ref, err := picture.Grey(m.Data)
-	if err != nil {
-		return s.impressionFailed(w, r, refused(err))
-	}
-	scan, err := scanOf(ref, line.DPI())
+	scan, err := scanOf(ref, refDPI)
 	if err != nil {
 		return s.impressionFailed(w, r, refused(err))
 	}
-	dpi := line.DPI()
+	dpi := refDPI
 	if !practice {
 		width, err := realWidth(r.FormValue("width"), rev.Card.Unit, scan.Bounds().Dx())
 		if err != nil {
@@ -277,15 +269,35 @@ func (s *Server) checkImpression(w http.ResponseWriter, r *http.Request, scanOf 
 		}
 		dpi = float64(scan.Bounds().Dx()) / (width.MM() / 25.4)
 	}
-	p, err := proof.CheckScan(r.Context(), ref, line.DPI(), scan, dpi)
+	p, err := proof.CheckScan(r.Context(), ref, refDPI, scan, dpi)
 	if err != nil {
 		return s.impressionFailed(w, r, asRefused(err))
 	}
 	s.render(w, r, http.StatusOK, "impression.html", impressionView{
 		page: page{Title: rev.Card.Name + ", impression"}, Card: rev, Proof: p, Practice: practice, Unit: rev.Card.Unit,
-		Picture: "/images/" + line.Image,
+		Picture: address,
 	})
 	return nil
+}
+
+// reference is what an impression of a card is held against, with its resolution
+// and its address: the image itself, which may reach beyond the panel, or all that
+// is stamped on the panel when there is more than one.
+func (s *Server) reference(ctx context.Context, rev *store.Revision) (ref *image.Gray, dpi float64, address string, err error) {
+	scans, err := scansOf(ctx, s.store, rev.Card)
+	if err != nil {
+		return nil, 0, "", err
+	}
+	if m := rev.Card.Line(); len(rev.Card.Images) == 1 && !m.Mirror && !slices.ContainsFunc(m.Marks, func(k card.Mark) bool { return k.Kind == card.Bare }) {
+		return scans[m.Image], m.DPI(), "/images/" + m.Image, nil
+	}
+	inked := *rev.Card
+	inked.Images = slices.DeleteFunc(slices.Clone(inked.Images), func(m card.Image) bool { return !m.Inked() })
+	made, err := panel.Compose(ctx, &inked, scans)
+	if err != nil {
+		return nil, 0, "", err
+	}
+	return made.Found, made.DPI, cardPath(rev.ID, "line.png"), nil
 }
 
 // impressionFailed says at the Line station why an impression could not be

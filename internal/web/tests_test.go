@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chromaqua/core/length"
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/internal/standin"
 )
@@ -128,15 +129,18 @@ func TestANewScanKeepsAreasAndCorrections(t *testing.T) {
 	a := st.send("/cards/1/upload", "again.png", buf.Bytes(), "width", fmt.Sprintf("%.2f mm", width), "back", "line")
 	require.Equal(t, http.StatusOK, a.status, message(a.body))
 	after := st.card(1).Card
-	assert.NotEqual(t, before.Line.Image, after.Line.Image)
-	assert.Equal(t, [2]any{before.Line.Width, before.Line.X}, [2]any{after.Line.Width, after.Line.X})
-	assert.Equal(t, before.Line.Marks, after.Line.Marks)
+	assert.NotEqual(t, before.Line().Image, after.Line().Image)
+	assert.Equal(t, [2]any{before.Line().Width, before.Line().X}, [2]any{after.Line().Width, after.Line().X})
+	assert.Equal(t, before.Line().Marks, after.Line().Marks)
 	st.read(1)
 	page := st.get("/cards/1/line").body
 	assert.NotContains(t, page, "could not be found again")
 	assert.Contains(t, st.get("/cards/1/colour").body, "2 cells")
 
-	// Another image is another image.
+	// Another image is laid behind, or in its place when that is asked for.
 	st.send("/cards/1/upload", "strip.png", stripPNG(t, "holds"), "width", "140", "back", "line")
-	assert.NotEqual(t, before.Line.Width, st.card(1).Card.Line.Width)
+	require.Len(t, st.card(1).Card.Images, 2)
+	st.send("/cards/1/upload", "strip.png", stripPNG(t, "holds"), "width", "140", "back", "line", "instead", "yes", "picked", "i1")
+	require.Len(t, st.card(1).Card.Images, 2)
+	assert.Equal(t, 140*length.Millimetre, st.card(1).Card.Line().Width)
 }

@@ -99,6 +99,7 @@ func (s *Server) routes() http.Handler {
 		r.Get("/card.zip", s.handle(s.exportCard))
 		r.Get("/bench.pdf", s.handle(s.benchPDF))
 		r.Get("/line.png", s.handle(s.linePicture))
+		r.Get("/masks.{as:svg|pdf}", s.handle(s.masks))
 		r.Get("/envelope-{kind}.{as:svg|pdf}", s.handle(s.envelopeTemplate))
 		r.Get("/panel.svg", s.handle(s.panelPicture))
 		r.Get("/similar", s.handle(s.similarCells))
@@ -244,7 +245,7 @@ func (s *Server) openCard(w http.ResponseWriter, r *http.Request) error {
 	}
 	to := "order"
 	switch {
-	case rev.Card.Line == nil:
+	case rev.Card.Line() == nil:
 		to = "format"
 	case !painted(rev.Card):
 		to = "colour"

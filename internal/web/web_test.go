@@ -150,8 +150,8 @@ func message(body string) string {
 func TestAWholeCardByForms(t *testing.T) {
 	st := withGrid(t)
 	c := st.card(1).Card
-	assert.Equal(t, "grid.scan", c.Line.Title)
-	assert.Equal(t, 64*length.Millimetre, c.Line.Width)
+	assert.Equal(t, "grid.scan", c.Line().Title)
+	assert.Equal(t, 64*length.Millimetre, c.Line().Width)
 	assert.Contains(t, st.get("/cards/1/line").body, "<strong>7 cells</strong>")
 
 	edit := func(pairs ...string) answer {
@@ -212,7 +212,7 @@ func TestUndoGoesBackThroughEverything(t *testing.T) {
 	st.post("/cards/1/undo", "back", "colour")
 	assert.Empty(t, st.card(1).Card.Areas)
 	st.post("/cards/1/undo", "back", "colour")
-	assert.Nil(t, st.card(1).Card.Line)
+	assert.Nil(t, st.card(1).Card.Line())
 	st.post("/cards/1/redo", "back", "colour")
 	a := st.post("/cards/1/redo", "back", "colour")
 	assert.Equal(t, "/cards/1/colour", a.path)
@@ -246,14 +246,14 @@ func TestCorrectingTheLine(t *testing.T) {
 	edit("edit", "mark-off", "mark", "0")
 	assert.Equal(t, before, cells())
 	edit("edit", "pen", "points", "1 x 1; 20 x 30;21×31")
-	assert.Len(t, st.card(1).Card.Line.Marks[0].Points, 3)
+	assert.Len(t, st.card(1).Card.Line().Marks[0].Points, 3)
 	st.read(1)
 	assert.Contains(t, st.get("/cards/1/line").body, `class="penmark"`)
 	edit("edit", "specks", "specks", "390")
 	assert.NotEqual(t, before, cells())
 	edit("edit", "specks", "specks", "")
 	edit("edit", "mark-off", "mark", "all")
-	assert.Empty(t, st.card(1).Card.Line.Marks)
+	assert.Empty(t, st.card(1).Card.Line().Marks)
 
 	st.post("/cards/1/edit", "back", "colour", "edit", "white", "cells", "2, 3")
 	st.post("/cards/1/edit", "back", "colour", "edit", "white", "cells", "4")
@@ -265,9 +265,9 @@ func TestCorrectingTheLine(t *testing.T) {
 	edit("edit", "white-off", "area", "a1")
 	edit("edit", "wash-add", "area", "a1")
 
-	wide := st.card(1).Card.Line.Width
+	wide := st.card(1).Card.Line().Width
 	edit("edit", "measure", "now", "20", "really", "30")
-	assert.InDelta(t, wide.MM()*1.5, st.card(1).Card.Line.Width.MM(), 0.01)
+	assert.InDelta(t, wide.MM()*1.5, st.card(1).Card.Line().Width.MM(), 0.01)
 	edit("edit", "measure", "now", "30", "really", "20")
 
 	for why, pairs := range map[string][]string{
@@ -465,9 +465,9 @@ func TestFromAPieceOfPaper(t *testing.T) {
 // Dragging and the arrow keys move the line exactly, whatever was shown.
 func TestTheLineIsPlacedExactly(t *testing.T) {
 	st := withGrid(t)
-	before := *st.card(1).Card.Line
+	before := *st.card(1).Card.Line()
 	st.post("/cards/1/edit", "back", "line", "edit", "shift", "dx", "1.5 mm", "dy", "-0.25 mm")
-	now := st.card(1).Card.Line
+	now := st.card(1).Card.Line()
 	assert.Equal(t, before.X+1_500_000, now.X)
 	assert.Equal(t, before.Y-250_000, now.Y)
 	// What the form shows, sent back unchanged, changes nothing.
@@ -475,7 +475,7 @@ func TestTheLineIsPlacedExactly(t *testing.T) {
 	st.post("/cards/1/edit", "back", "line", "edit", "place", "width", now.Width.Typed(length.Millimetres), "x", now.X.Typed(length.Millimetres), "y", now.Y.Typed(length.Millimetres))
 	assert.Equal(t, seq, st.card(1).Seq)
 	st.post("/cards/1/edit", "back", "line", "edit", "centre")
-	assert.Equal(t, before, *st.card(1).Card.Line)
+	assert.Equal(t, before, *st.card(1).Card.Line())
 }
 
 func TestReadingCanBeStoppedAndTakenUpAgain(t *testing.T) {
@@ -621,7 +621,7 @@ func TestForeignRequestsAreRefused(t *testing.T) {
 	require.NoError(t, err)
 	req.Header.Set("Sec-Fetch-Site", "cross-site")
 	assert.Equal(t, http.StatusForbidden, st.do(req).status)
-	assert.NotNil(t, st.card(1).Card.Line)
+	assert.NotNil(t, st.card(1).Card.Line())
 }
 
 func TestNothingComesFromElsewhere(t *testing.T) {

@@ -54,16 +54,18 @@ var read sync.Map
 func Card(t testing.TB, columns, rows int) (*card.Card, *panel.Sheet) {
 	scan := Scan(columns, rows)
 	c := card.New("grid", length.Millimetres)
-	c.Place(card.Scan{
-		Image: "0123456789abcdef0123456789abcdef0123456789abcdef0123456789abcdef", Title: "Grid",
+	const hash = "0123456789abcdef0123456789abcdef0123456789abcdef0123456789abcdef"
+	_, err := c.Lay(card.Scan{
+		Image: hash, Title: "Grid",
 		WidthPX: scan.Rect.Dx(), HeightPX: scan.Rect.Dy(), Width: length.FromMM(float64(scan.Rect.Dx()) / pxPerMM),
-	})
+	}, "")
+	require.NoError(t, err)
 	require.NoError(t, c.Check())
 	size := [2]int{columns, rows}
 	if s, ok := read.Load(size); ok {
 		return c, s.(*panel.Sheet)
 	}
-	s, err := panel.Read(context.Background(), c, scan, nil)
+	s, err := panel.Read(context.Background(), c, panel.Scans{hash: scan}, nil)
 	require.NoError(t, err)
 	read.Store(size, s)
 	return c, s
@@ -73,7 +75,7 @@ func Card(t testing.TB, columns, rows int) (*card.Card, *panel.Sheet) {
 func CellAt(t testing.TB, c *card.Card, s *panel.Sheet, column, row int) int {
 	at := func(i int) float64 { return EdgeMM + (float64(i)+0.5)*CellMM }
 	p := s.Cells[0].Label
-	p.X, p.Y = c.Line.X.MM()+at(column), c.Line.Y.MM()+at(row)
+	p.X, p.Y = c.Line().X.MM()+at(column), c.Line().Y.MM()+at(row)
 	id := s.At(p)
 	require.NotZero(t, id, "cell %d, %d", column, row)
 	return id

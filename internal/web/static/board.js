@@ -133,8 +133,9 @@ function press(e) {
   const leak = e.target.closest("[data-leak]");
   if (station() === "colour" || tool() === "choose") pick(e, s);
   else if (leak) closeLeak(leak.dataset.leak);
-  else if (tool() === "pen") ink(e, s);
+  else if (tool() === "pen" || tool() === "bare") ink(e, s, tool());
   else if (tool() === "measure") measure(e, s);
+  else if (e.target.closest("[data-turn]")) turn(e, s);
   else if (station() === "line" && document.querySelector(".theline")) drag(e, s);
 }
 
@@ -174,11 +175,13 @@ function measure(e, s) {
   addEventListener("pointerup", up);
 }
 
-/** Draws a stroke of the pen; its points are stored when the pen is lifted. */
-function ink(e, s) {
+/** Draws a stroke of the pen, or goes round what is kept bare; its points are
+    stored when the pointer is lifted. */
+function ink(e, s, kind) {
   e.preventDefault();
-  const points = [place(e)], line = document.createElementNS("http://www.w3.org/2000/svg", "polyline");
-  line.setAttribute("class", "penmark");
+  const bare = kind === "bare", points = [place(e)];
+  const line = document.createElementNS("http://www.w3.org/2000/svg", bare ? "polygon" : "polyline");
+  line.setAttribute("class", `${kind}mark`);
   s.append(line);
   const move = (ev) => {
     const p = place(ev), last = points.at(-1);
@@ -189,10 +192,10 @@ function ink(e, s) {
   const up = () => {
     removeEventListener("pointermove", move);
     removeEventListener("pointerup", up);
-    if (points.length < 2) return line.remove();
-    const field = document.querySelector("input[name=points]");
-    field.value = points.map((q) => `${q.x.toFixed(2)} mm x ${q.y.toFixed(2)} mm`).join("; ");
-    send(field.form, field.form.querySelector("[value=pen]"));
+    if (points.length < (bare ? 3 : 2)) return line.remove();
+    const button = document.querySelector(`[name=edit][value=${kind}]`), form = button.form;
+    form.elements.points.value = points.map((q) => `${q.x.toFixed(2)} mm x ${q.y.toFixed(2)} mm`).join("; ");
+    send(form, button);
   };
   addEventListener("pointermove", move);
   addEventListener("pointerup", up);
@@ -236,37 +239,91 @@ function pick(e, s) {
   addEventListener("pointerup", up);
 }
 
-/** Drags the line; on letting go its new place is stored. */
+/** The image under a pointer: the one in front whose drawing is hit, or else the
+    one that is picked. */
+function imageAt(e) {
+  const hit = document.elementsFromPoint(e.clientX, e.clientY).filter((el) => el.matches?.(".cover"));
+  const covers = [...document.querySelectorAll(".cover")]; // the one in front first
+  return covers.find((c) => hit.includes(c)) ?? document.querySelector(".cover.picked");
+}
+
+/** A picture of an image, to be dragged or turned over the board. */
+function copyOf(cover, s) {
+  const [x, y, w, h, turned, mirrored] = cover.dataset.at.split(" ").map(Number);
+  const g = document.createElementNS("http://www.w3.org/2000/svg", "g");
+  g.setAttribute("class", "carried");
+  g.innerHTML = `<image width="${w}" height="${h}" x="${-w / 2}" y="${-h / 2}" preserveAspectRatio="none"/><rect width="${w}" height="${h}" x="${-w / 2}" y="${-h / 2}"/>`;
+  g.firstChild.setAttribute("href", cover.dataset.href);
+  const lay = (dx, dy, turn) => g.setAttribute("transform", `translate(${x + dx} ${y + dy}) rotate(${turned + turn}) scale(${mirrored} 1)`);
+  lay(0, 0, 0);
+  s.append(g);
+  return { x, y, lay, remove: () => g.remove() };
+}
+
+/** Drags an image; on letting go its new place is stored. A click picks it. */
 function drag(e, s) {
   e.preventDefault();
   s.focus({ preventScroll: true });
-  const from = place(e);
-  const parts = s.querySelectorAll(".theline, .cells, .leak, .outlines");
+  const cover = imageAt(e), from = place(e);
+  if (!cover) return;
+  let carried = null;
   const at = (ev) => { const p = place(ev); return [p.x - from.x, p.y - from.y]; };
   const move = (ev) => {
     const [dx, dy] = at(ev);
-    for (const p of parts) p.style.translate = `${dx}px ${dy}px`;
+    if (!carried && Math.hypot(dx, dy) <= 0.3) return;
+    carried ??= copyOf(cover, s);
+    s.classList.add("carrying");
+    carried.lay(dx, dy, 0);
     tell(`${dx >= 0 ? "right" : "left"} ${Math.abs(dx).toFixed(1)} mm, ${dy >= 0 ? "down" : "up"} ${Math.abs(dy).toFixed(1)} mm`);
   };
   const up = (ev) => {
     removeEventListener("pointermove", move);
     removeEventListener("pointerup", up);
     const [dx, dy] = at(ev);
-    if (Math.hypot(dx, dy) > 0.3) shift(dx, dy);
-    else for (const p of parts) p.style.translate = "";
+    if (carried) return shift(dx, dy, cover.dataset.image);
+    if (!cover.matches(".picked")) document.querySelector(`.onpanel a[href$="image=${cover.dataset.image}"]`)?.click();
   };
   addEventListener("pointermove", move);
   addEventListener("pointerup", up);
 }
 
-/** Moves the line by millimetres: the server adds them to its exact place. */
-function shift(dx, dy) {
+/** Turns the picked image by its handle. */
+function turn(e, s) {
+  e.preventDefault();
+  const cover = document.querySelector(".cover.picked"), carried = copyOf(cover, s), start = place(e);
+  const angle = (p) => (Math.atan2(p.y - carried.y, p.x - carried.x) * 180) / Math.PI;
+  let by = 0;
+  const move = (ev) => {
+    by = ((angle(place(ev)) - angle(start) + 540) % 360) - 180;
+    if (ev.shiftKey) by = Math.round(by / 15) * 15;
+    s.classList.add("carrying");
+    carried.lay(0, 0, by);
+    tell(`turned by ${by.toFixed(1)} °`);
+  };
+  const up = () => {
+    removeEventListener("pointermove", move);
+    removeEventListener("pointerup", up);
+    carried.remove();
+    s.classList.remove("carrying");
+    if (Math.abs(by) > 0.1) ask("turn", { by: by.toFixed(1) });
+  };
+  addEventListener("pointermove", move);
+  addEventListener("pointerup", up);
+}
+
+/** Asks for a change of an image, the picked one unless another is named. */
+function ask(edit, values, picked) {
   const form = document.getElementById("place-form").cloneNode(true);
   const set = (name, value) => { const f = document.createElement("input"); f.type = "hidden"; f.name = name; f.value = value; form.append(f); };
-  form.querySelector("[name=edit]").value = "shift";
-  set("dx", `${dx.toFixed(3)} mm`);
-  set("dy", `${dy.toFixed(3)} mm`);
+  form.querySelector("[name=edit]").value = edit;
+  if (picked) form.querySelector("[name=picked]").value = picked;
+  for (const [k, v] of Object.entries(values)) set(k, v);
   send(form);
+}
+
+/** Moves an image by millimetres: the server adds them to its exact place. */
+function shift(dx, dy, picked) {
+  ask("shift", { dx: `${dx.toFixed(3)} mm`, dy: `${dy.toFixed(3)} mm` }, picked);
 }
 
 const arrows = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
@@ -278,6 +335,11 @@ export function key(e) {
   if (way && e.altKey && station() === "line" && document.getElementById("place-form")) {
     const step = work().dataset.unit === "mm" ? 1 : 25.4 / 16;
     shift(way[0] * step, way[1] * step);
+    return true;
+  }
+  const turns = { "[": -1, "]": 1 }[e.key];
+  if (turns && station() === "line" && document.getElementById("place-form")) {
+    ask("turn", { by: turns });
     return true;
   }
   if (way && !e.altKey) {
