@@ -56,8 +56,7 @@ const (
 
 // Thickness of lines from which powders hold detail, mm.
 const (
-	fineLine     = 0.4 // thinner needs superfine powder
-	ordinaryLine = 0.5 // from here ordinary powder
+	fineLine = 0.4 // thinner needs superfine powder
 )
 
 // Rank returns all choices, the best first.
@@ -180,21 +179,17 @@ func (c *Choice) paper(n Need) {
 	}
 }
 
-// powder says whether to emboss.
+// powder says whether to emboss, and with which powder.
 func (c *Choice) powder(n Need) {
-	grain := "ordinary clear powder"
-	switch {
-	case n.LineMM > 0 && n.LineMM < ordinaryLine:
-		grain = "superfine clear powder"
-	case n.LineMM == 0:
-		grain = "superfine clear powder for lines under half a millimetre, ordinary for thicker ones"
-	}
+	grain := n.clearPowder()
 	switch c.Ink.Powder {
 	case shelf.IsPowder:
 		c.Powder = grain + ", melted until it shines"
-		if n.LineMM > 0 && n.LineMM < 0.25 {
+		if fine, err := shelf.PowderByID(shelf.Superfine); err == nil && n.LineMM > 0 && n.LineMM < fine.Finest {
 			c.score--
 			c.Risks = append(c.Risks, "Lines as fine as these fill up with powder.")
+		} else if !n.hasPowder() {
+			c.Risks = append(c.Risks, "None of your powders is clear and fine enough for this line.")
 		}
 	case shelf.TakesPowder:
 		c.Powder = grain + " over it makes it sure"
@@ -209,6 +204,50 @@ func (c *Choice) powder(n Need) {
 			c.Powder = ""
 		}
 	}
+}
+
+// clearPowder is the clear powder for the line: the maker's own where there is
+// one, or else a general one.
+func (n Need) clearPowder() string {
+	if n.LineMM == 0 {
+		return "superfine clear powder for lines under half a millimetre, ordinary for thicker ones"
+	}
+	best := shelf.Powder{}
+	for _, o := range n.Own {
+		if p := o.Powder(); o.What == shelf.OwnPowder && n.suits(p) && p.Finest > best.Finest {
+			best = p
+		}
+	}
+	if best.Name != "" {
+		return "your " + best.Name
+	}
+	id := shelf.PlainPowder
+	if plain, err := shelf.PowderByID(id); err != nil || !n.suits(plain) {
+		id = shelf.Superfine
+	}
+	p, err := shelf.PowderByID(id)
+	if err != nil {
+		panic(err) // the table holds both
+	}
+	return p.Name
+}
+
+// suits reports whether a powder is clear and leaves the line open, but is no
+// coarser than it need be: what is for solids is for nothing else.
+func (n Need) suits(p shelf.Powder) bool { return p.Clear && p.Finest <= n.LineMM && p.Finest < 1 }
+
+// hasPowder reports whether the maker has a powder for the line, or has said
+// nothing of powders.
+func (n Need) hasPowder() bool {
+	said := false
+	for _, o := range n.Own {
+		if o.What == shelf.OwnPowder {
+			if said = true; n.LineMM == 0 || n.suits(o.Powder()) {
+				return true
+			}
+		}
+	}
+	return !said
 }
 
 func upper(s string) string { return string(s[0]-'a'+'A') + s[1:] }

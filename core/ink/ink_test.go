@@ -99,11 +99,32 @@ func TestTexturePowderAndWaiting(t *testing.T) {
 	assert.Empty(t, quick.Positioner)
 	assert.Equal(t, 30*time.Second, quick.Wait)
 	embossed, _ = find(t, smooth, "embossed")
-	assert.Contains(t, embossed.Powder, "ordinary")
+	assert.Equal(t, "clear powder, melted until it shines", embossed.Powder)
 	pen, _ := find(t, smooth, "pen")
 	assert.Empty(t, pen.Impressions, "a pen is no stamp")
 	slow, _ := find(t, smooth, "pigment-slow")
 	assert.NotEqual(t, ink.Right, slow.Fit, "it does not cure on sealed paper")
 	hair, _ := find(t, ink.Rank(ink.Need{Look: shelf.Crisp, Paper: paper(t, "cotton-hp"), LineMM: 0.2}), "embossed")
 	assert.Contains(t, strings.Join(hair.Risks, " "), "fill up")
+}
+
+// The powder named is the maker's own where one suits.
+func TestPowdersOnTheShelf(t *testing.T) {
+	embossed := func(lineMM float64, own ...shelf.Own) ink.Choice {
+		c, _ := find(t, ink.Rank(ink.Need{Look: shelf.Crisp, Paper: paper(t, "cotton-hp"), LineMM: lineMM, Own: own}), "embossed")
+		return c
+	}
+	fine, plain := shelf.Own{Name: "tin", What: shelf.OwnPowder, Like: shelf.Superfine}, shelf.Own{Name: "jar", What: shelf.OwnPowder, Like: shelf.PlainPowder}
+	assert.Contains(t, embossed(0.3, plain, fine).Powder, "your tin")
+	assert.Contains(t, embossed(0.8, plain, fine).Powder, "your jar", "no finer than need be")
+	without := embossed(0.3, plain)
+	assert.Contains(t, without.Powder, "superfine clear powder")
+	assert.Contains(t, strings.Join(without.Risks, " "), "None of your powders")
+	assert.NotContains(t, strings.Join(embossed(0.3).Risks, " "), "None of your powders", "who lists none may have some")
+	assert.NotContains(t, strings.Join(embossed(0, plain).Risks, " "), "None of your powders")
+	assert.Contains(t, embossed(0, plain).Powder, "superfine clear powder for lines under half a millimetre")
+	for _, like := range []string{"powder-thick", "powder-metallic"} {
+		other := shelf.Own{Name: "other", What: shelf.OwnPowder, Like: like}
+		assert.NotContains(t, embossed(3, other).Powder, "other", like)
+	}
 }

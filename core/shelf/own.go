@@ -19,11 +19,12 @@ type What string
 
 // The kinds of material.
 const (
-	OwnInk   What = "ink"
-	OwnPaper What = "paper"
+	OwnInk    What = "ink"
+	OwnPaper  What = "paper"
+	OwnPowder What = "powder"
 )
 
-// Own is an ink, a pen, a way of printing or a paper of the maker's: like a
+// Own is an ink, a pen, a way of printing, a paper or a powder of the maker's: like a
 // general one, with what is known better. What is zero is as in general.
 type Own struct {
 	Name      string        `json:"name"`
@@ -68,8 +69,11 @@ func (o Own) Check() error {
 	case OwnPaper:
 		_, err := PaperByID(o.Like)
 		return err
+	case OwnPowder:
+		_, err := PowderByID(o.Like)
+		return err
 	}
-	return fmt.Errorf("%q is neither ink nor paper", string(o.What))
+	return fmt.Errorf("%q is neither ink, paper nor powder", string(o.What))
 }
 
 // Ink is what is known of an ink of the maker's; o must be one that passes
@@ -104,6 +108,22 @@ func (o Own) Paper() Paper {
 	p.Name = o.Name
 	if o.Thickness > 0 {
 		p.Thickness = o.Thickness
+	}
+	if o.Note != "" {
+		p.Note = o.Note
+	}
+	return p
+}
+
+// Powder is what is known of a powder of the maker's.
+func (o Own) Powder() Powder {
+	p, err := PowderByID(o.Like)
+	if err != nil {
+		p = Powders()[0]
+	}
+	p.Name = o.Name
+	if o.Colour != "" {
+		p.Name += ", " + o.Colour
 	}
 	if o.Note != "" {
 		p.Note = o.Note

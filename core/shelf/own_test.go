@@ -56,7 +56,7 @@ func TestOwnTablesAreRefusedWhole(t *testing.T) {
 		head + "ink,A,pen,,\nink,B,crayon,,\n": "line 3, there is no ink",
 		head + "ink,A,pen,soon,\n":             "line 2, column 4 (air_minutes)",
 		head + "paper,A,kraft,,thick\n":        "column 5 (thickness)",
-		head + "glue,A,pen,,\n":                "neither ink nor paper",
+		head + "glue,A,pen,,\n":                "neither ink, paper nor powder",
 		head + "ink,,pen,,\n":                  "a name of 1 to",
 		head + "ink,A,pen\n":                   "cannot be read",
 		head + "paper,A,kraft,,2 in\n":         "cannot be",
@@ -64,6 +64,20 @@ func TestOwnTablesAreRefusedWhole(t *testing.T) {
 	} {
 		_, err := shelf.ReadCSV(strings.NewReader(text), length.Inches)
 		assert.ErrorContains(t, err, why, text)
+	}
+}
+
+func TestPowdersOfOnesOwn(t *testing.T) {
+	tin := shelf.Own{Name: "tin", What: shelf.OwnPowder, Like: shelf.Superfine, Colour: "clear", Note: "old"}
+	require.NoError(t, tin.Check())
+	p := tin.Powder()
+	assert.Equal(t, [3]any{"tin, clear", "old", 0.25}, [3]any{p.Name, p.Note, p.Finest})
+	tin.Like = "salt"
+	assert.ErrorContains(t, tin.Check(), "no powder")
+	finest := 0.0
+	for _, p := range shelf.Powders() {
+		assert.GreaterOrEqual(t, p.Finest, finest, "the finest first")
+		finest = p.Finest
 	}
 }
 

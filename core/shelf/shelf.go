@@ -146,6 +146,43 @@ func Inks() []Ink {
 	}
 }
 
+// A Powder is melted on wet ink, seals it, and stands up from the paper.
+type Powder struct {
+	ID     string
+	Name   string
+	Clear  bool
+	Finest float64 // the finest line it does not fill up, mm
+	Raised float64 // height once melted, mm
+	Note   string
+}
+
+// Superfine and PlainPowder are the clear powders that make a line sure.
+const (
+	Superfine   = "powder-superfine"
+	PlainPowder = "powder-clear"
+)
+
+// Powders lists the general embossing powders, the finest first.
+func Powders() []Powder {
+	return []Powder{
+		{Superfine, "superfine clear powder", true, 0.25, 0.1, "for fine lines; the ink shows through"},
+		{"powder-white", "opaque white powder, fine", false, 0.4, 0.12, "a white line that resists; shows on coloured paper and washes"},
+		{PlainPowder, "clear powder", true, 0.5, 0.15, "the usual; the ink shows through"},
+		{"powder-metallic", "metallic powder", false, 0.5, 0.15, "covers the ink and shines; resists"},
+		{"powder-thick", "ultra-thick clear powder", true, 2, 0.5, "for solids only, in several layers"},
+	}
+}
+
+// PowderByID returns a general powder.
+func PowderByID(id string) (Powder, error) {
+	for _, p := range Powders() {
+		if p.ID == id {
+			return p, nil
+		}
+	}
+	return Powder{}, fmt.Errorf("there is no powder %q on the shelf; choose one that is listed", id)
+}
+
 // Good reports whether an ink is good for a look.
 func (k Ink) Good(l Look) bool { return slices.Contains(k.Looks, l) }
 

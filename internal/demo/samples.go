@@ -50,6 +50,7 @@ var madeWith = map[string]store.Facts{
 var ownMaterials = []shelf.Own{
 	{Name: "dove bottle", What: shelf.OwnInk, Like: "permanent", Colour: "dove grey", AirDry: 40 * time.Minute, Note: "soft lines for faces of shells"},
 	{Name: "field pen", What: shelf.OwnInk, Like: "pen", Note: "closes gaps; 0.5 mm"},
+	{Name: "tin of fine clear", What: shelf.OwnPowder, Like: shelf.Superfine, Note: "nearly empty"},
 	{Name: "rain pad", What: shelf.OwnPaper, Like: "pulp-cp", Thickness: 45 * length.Millimetre / 100, Note: "for trying out"},
 }
 

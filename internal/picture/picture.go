@@ -1,5 +1,5 @@
 // Package picture reads picture files that come from outside: scans and
-// drawings as PNG, JPEG or TIFF, within limits that keep memory bounded.
+// drawings as PNG, JPEG, TIFF or SVG, within limits that keep memory bounded.
 package picture
 
 import (
@@ -16,6 +16,7 @@ import (
 	"golang.org/x/image/math/f64"
 	_ "golang.org/x/image/tiff" // registers the format
 
+	"chromaqua/core/length"
 	"chromaqua/core/lineart"
 )
 
@@ -29,7 +30,7 @@ type Info struct {
 }
 
 // ErrKind means the file is no picture this program reads.
-var ErrKind = errors.New("this is not a PNG, JPEG or TIFF picture; save or scan it as one of those and try again")
+var ErrKind = errors.New("this is not a PNG, JPEG, TIFF or SVG picture; save or scan it as one of those and try again")
 
 // Inspect reads a picture's header and refuses what could not be worked with.
 func Inspect(data []byte) (Info, error) {
@@ -50,16 +51,30 @@ func Inspect(data []byte) (Info, error) {
 }
 
 // Stored returns a picture as it is kept, which every browser can show: a TIFF
-// becomes a PNG, others stay as they are.
-func Stored(data []byte) ([]byte, error) {
+// or an SVG becomes a PNG, others stay as they are. An SVG may say how wide it
+// really is; width is 0 otherwise.
+func Stored(data []byte) (kept []byte, width length.Length, err error) {
+	if isSVG(data) {
+		d, err := RenderSVG(data)
+		if err != nil {
+			return nil, 0, err
+		}
+		kept, err = asPNG(d.Gray)
+		return kept, d.Width, err
+	}
 	info, err := Inspect(data)
 	if err != nil || info.Media != "image/tiff" {
-		return data, err
+		return data, 0, err
 	}
 	m, err := Colour(data)
 	if err != nil {
-		return nil, err
+		return nil, 0, err
 	}
+	kept, err = asPNG(m)
+	return kept, 0, err
+}
+
+func asPNG(m image.Image) ([]byte, error) {
 	var buf bytes.Buffer
 	if err := png.Encode(&buf, m); err != nil {
 		return nil, err

@@ -122,15 +122,15 @@ func TestTIFFIsKeptAsPNG(t *testing.T) {
 	g, err := picture.Grey(buf.Bytes())
 	require.NoError(t, err)
 	assert.Equal(t, m.Pix, g.Pix)
-	kept, err := picture.Stored(buf.Bytes())
+	kept, _, err := picture.Stored(buf.Bytes())
 	require.NoError(t, err)
 	info, err := picture.Inspect(kept)
 	require.NoError(t, err)
 	assert.Equal(t, picture.Info{Media: "image/png", Width: 40, Height: 30}, info)
-	_, err = picture.Stored(buf.Bytes()[:buf.Len()/2])
+	_, _, err = picture.Stored(buf.Bytes()[:buf.Len()/2])
 	assert.Error(t, err)
 	same := encode(t, m, "png")
-	kept, err = picture.Stored(same)
+	kept, _, err = picture.Stored(same)
 	require.NoError(t, err)
 	assert.Equal(t, same, kept)
 }
@@ -146,7 +146,7 @@ func FuzzTIFF(f *testing.F) {
 	f.Fuzz(func(t *testing.T, data []byte) {
 		if info, err := picture.Inspect(data); err == nil && info.Width*info.Height < 1<<20 {
 			_, _ = picture.Grey(data)
-			_, _ = picture.Stored(data)
+			_, _, _ = picture.Stored(data)
 		}
 	})
 }

@@ -268,11 +268,11 @@ func (s *Server) takeScan(w http.ResponseWriter, r *http.Request, use func(*edit
 			return "", opened{}, err
 		}
 		e := &editing{ctx: r.Context(), card: rev.Card, values: r.PostForm, store: s.store}
-		width, err := realWidth(e.get("width"), rev.Card.Unit, m.Width)
-		if err != nil {
-			return "", opened{}, fmt.Errorf("width of the image: %w", err)
+		if e.get("width") != "" || m.Real == 0 {
+			if m.Real, err = realWidth(e.get("width"), rev.Card.Unit, m.Width); err != nil {
+				return "", opened{}, fmt.Errorf("width of the image: %w", err)
+			}
 		}
-		m.Real = width
 		what, err := use(e, &m)
 		if err != nil {
 			return "", opened{}, err
@@ -284,10 +284,11 @@ func (s *Server) takeScan(w http.ResponseWriter, r *http.Request, use func(*edit
 	})
 }
 
-// newImage checks a picture file and makes it ready to store. It is decoded
-// whole, so that a damaged file is refused now and not later.
+// newImage checks a picture file and makes it ready to store, with its real width
+// where it says that. It is decoded whole, so that a damaged file is refused now
+// and not later.
 func newImage(data []byte, name string) (store.Image, error) {
-	data, err := picture.Stored(data)
+	data, width, err := picture.Stored(data)
 	if err != nil {
 		return store.Image{}, err
 	}
@@ -313,7 +314,7 @@ func newImage(data []byte, name string) (store.Image, error) {
 	if title == "" {
 		title = "Scan"
 	}
-	return store.Image{Hash: store.Hash(data), Title: title, Media: info.Media, Width: info.Width, Height: info.Height, Data: data}, nil
+	return store.Image{Hash: store.Hash(data), Title: title, Media: info.Media, Width: info.Width, Height: info.Height, Data: data, Real: width}, nil
 }
 
 // image serves a stored picture. Its address names its content, so it may be

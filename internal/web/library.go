@@ -90,8 +90,12 @@ func (s *Server) takeImage(r *http.Request, data []byte, name string) error {
 		return err
 	}
 	m.Kept = true
+	says := m.Real
 	if err := described(&m, r); err != nil {
 		return err
+	}
+	if m.Real == 0 {
+		m.Real = says
 	}
 	return s.store.PutImage(r.Context(), m)
 }

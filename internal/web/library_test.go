@@ -104,3 +104,27 @@ func TestUploadsAreKept(t *testing.T) {
 	st.send("/cards/1/sheet", "wash.png", stripPNG(t, "runs"), "width", "140", "back", "format")
 	assert.Len(t, st.library(t), 1, "a painted sheet is no stamp")
 }
+
+// An SVG is kept as a picture, as wide as it says; what it may not hold is refused.
+func TestAnSVGIntoTheLibrary(t *testing.T) {
+	st := newStudio(t)
+	st.post("/cards", "name", "x", "unit", "mm", "format", "a2", "fold", "side")
+	svg := `<svg xmlns="http://www.w3.org/2000/svg" width="50mm" viewBox="0 0 50 40"><g fill="none" stroke="#000"><rect x="5" y="5" width="40" height="30"/><path d="M5 20H45"/></g></svg>`
+	a := st.send("/library", "gate.svg", []byte(svg), "unit", "mm", "width", "", "kind", "stencil", "mount", "", "notes", "")
+	require.Equal(t, http.StatusOK, a.status, message(a.body))
+	assert.Contains(t, a.body, `value="50"`)
+	a = st.send("/cards/1/upload", "gate.svg", []byte(svg), "back", "line", "width", "")
+	require.Equal(t, http.StatusOK, a.status, message(a.body))
+	assert.Equal(t, 50*length.Millimetre, st.card(1).Card.Line().Width)
+	st.read(1)
+	assert.Contains(t, st.get("/cards/1/line").body, "3 cells")
+	st.send("/cards/1/upload", "gate.svg", []byte(svg), "back", "line", "width", "60", "instead", "yes")
+	assert.Equal(t, 60*length.Millimetre, st.card(1).Card.Line().Width)
+	for why, body := range map[string]string{"entities": `<!DOCTYPE svg [<!ENTITY a "x">]><svg/>`, "text into paths": `<svg viewBox="0 0 9 9"><text>x</text></svg>`, "no usable size": `<svg/>`} {
+		a := st.send("/library", "bad.svg", []byte(body), "unit", "mm")
+		assert.Equal(t, http.StatusUnprocessableEntity, a.status)
+		assert.Contains(t, message(a.body), why)
+	}
+	a = st.send("/cards/1/upload", "scan.png", gridPNG(t), "back", "line", "width", "")
+	assert.Contains(t, message(a.body), "width of the image")
+}

@@ -13,14 +13,15 @@ import (
 	"chromaqua/core/shelf"
 )
 
-// shelfView is the page of inks and papers.
+// shelfView is the page of inks, papers and powders.
 type shelfView struct {
 	page
-	Own    []shelf.Own
-	Inks   []shelf.Ink
-	Papers []shelf.Paper
-	Unit   length.Unit
-	Gone   string // the material that was just put away, "ink:name"
+	Own     []shelf.Own
+	Inks    []shelf.Ink
+	Papers  []shelf.Paper
+	Powders []shelf.Powder
+	Unit    length.Unit
+	Gone    string // the material that was just put away, "ink:name"
 }
 
 func (s *Server) shelfPage(w http.ResponseWriter, r *http.Request) error {
@@ -33,7 +34,7 @@ func (s *Server) showShelf(w http.ResponseWriter, r *http.Request, status int, m
 		return err
 	}
 	s.render(w, r, status, "shelf.html", shelfView{
-		page: page{Title: "Shelf", Place: "shelf", Message: message}, Own: own, Inks: shelf.Inks(), Papers: shelf.Papers(),
+		page: page{Title: "Shelf", Place: "shelf", Message: message}, Own: own, Inks: shelf.Inks(), Papers: shelf.Papers(), Powders: shelf.Powders(),
 		Unit: unitOf(r), Gone: r.URL.Query().Get("gone"),
 	})
 	return nil
