@@ -35,11 +35,14 @@ func (f *flooding) collect() error {
 		label[i] = label[find(f.parent, int32(i))]
 	}
 	f.label = make([]uint16, len(f.basin))
-	for i, b := range f.basin {
-		if b >= 0 {
-			f.label[i] = label[b]
+	parallelRows(f.h, func(y0, y1 int) {
+		to := f.label[y0*f.w : y1*f.w]
+		for i, b := range f.basin[y0*f.w : y1*f.w] {
+			if b >= 0 {
+				to[i] = label[b]
+			}
 		}
-	}
+	})
 	f.measure(roots)
 	f.listLeaks(label)
 	return nil
@@ -89,22 +92,28 @@ func (f *flooding) measure(roots []int32) {
 	cells := make([]Cell, len(roots))
 	deepest := make([]int32, len(roots))
 	px := f.mm * f.mm
-	for i, l := range f.label {
-		if l == 0 {
-			continue
-		}
-		if d := f.dist2[i]; d > deepest[l-1] {
-			deepest[l-1] = d
-			cells[l-1].Label = f.centre(int32(i))
-		}
-		if x, y := i%f.w, i/f.w; x == 0 || y == 0 || x == f.w-1 || y == f.h-1 {
+	outside := func(l uint16) {
+		if l != 0 {
 			cells[l-1].Outside = true
 		}
+	}
+	at := f.deepest(len(roots))
+	for i, p := range at {
+		deepest[i] = f.dist2[p]
+	}
+	for x := range f.w {
+		outside(f.label[x])
+		outside(f.label[(f.h-1)*f.w+x])
+	}
+	for y := range f.h {
+		outside(f.label[y*f.w])
+		outside(f.label[(y+1)*f.w-1])
 	}
 	for i, r := range roots {
 		b := f.basins[r]
 		c := &cells[i]
 		c.ID = i + 1
+		c.Label = f.centre(at[i])
 		c.AreaMM2 = float64(b.pixels) * px
 		c.InscribedMM = math.Sqrt(float64(deepest[i])) * f.mm
 		if c.NarrowestMM = 2 * c.InscribedMM; b.neck2 > 0 {
@@ -112,6 +121,34 @@ func (f *flooding) measure(roots []int32) {
 		}
 	}
 	f.cells = cells
+}
+
+// deepest returns the pixel of each of n cells that is farthest from ink, the
+// first of several.
+func (f *flooding) deepest(n int) []int32 {
+	type place struct{ pixel, dist2 int32 }
+	parts := make([][]place, bands(f.h))
+	parallelBands(f.h, func(band, y0, y1 int) {
+		best := make([]place, n+1)
+		dist2 := f.dist2[y0*f.w : y1*f.w]
+		for i, l := range f.label[y0*f.w : y1*f.w] {
+			if d := dist2[i]; d > best[l].dist2 {
+				best[l] = place{int32(y0*f.w + i), d}
+			}
+		}
+		parts[band] = best[1:]
+	})
+	out := make([]int32, n)
+	for i := range out {
+		best := parts[0][i]
+		for _, p := range parts[1:] {
+			if p[i].dist2 > best.dist2 {
+				best = p[i]
+			}
+		}
+		out[i] = best.pixel
+	}
+	return out
 }
 
 func (f *flooding) listLeaks(label []uint16) {

@@ -1,41 +1,63 @@
 package lineart
 
+import "slices"
+
 // A run is a maximal horizontal stretch of equal pixels [x0, x1) in row y.
 type run struct{ y, x0, x1 int32 }
 
-// components groups the pixels of mask equal to value into connected
-// components by run-length union-find; diagonal contact counts when diagonal
-// is set. It returns the runs and, for each, its component, numbered from 0.
-func components(mask []bool, w, h int, value, diagonal bool) (runs []run, comp []int32, n int) {
-	reach := int32(0)
-	if diagonal {
-		reach = 1
-	}
-	var parent []int32
-	prev0, prev1 := 0, 0
-	for y := range h {
+// runsOf lists the runs of an image row by row; find appends those of one row.
+func runsOf(h int, find func(runs []run, y int) []run) []run {
+	parts := make([][]run, bands(h))
+	parallelBands(h, func(band, y0, y1 int) {
+		for y := y0; y < y1; y++ {
+			parts[band] = find(parts[band], y)
+		}
+	})
+	return slices.Concat(parts...)
+}
+
+// runsIn lists the runs of mask that equal value.
+func runsIn(mask []bool, w, h int, value bool) []run {
+	return runsOf(h, func(runs []run, y int) []run {
 		row := mask[y*w : (y+1)*w]
-		start, above := len(runs), prev0
-		for x := 0; x < w; {
+		for x := 0; x < w; x++ {
 			if row[x] != value {
-				x++
 				continue
 			}
 			x0 := x
 			for x < w && row[x] == value {
 				x++
 			}
-			r := run{int32(y), int32(x0), int32(x)}
-			id := int32(len(runs))
-			runs, parent = append(runs, r), append(parent, id)
-			for above < prev1 && runs[above].x1+reach <= r.x0 {
-				above++
-			}
-			for a := above; a < prev1 && runs[a].x0 < r.x1+reach; a++ {
-				union(parent, int32(a), id)
+			runs = append(runs, run{int32(y), int32(x0), int32(x)})
+		}
+		return runs
+	})
+}
+
+// components groups runs into connected components by union-find; diagonal contact
+// counts when diagonal is set. It returns the component of each run, numbered from
+// 0.
+func components(runs []run, diagonal bool) (comp []int32, n int) {
+	reach := int32(0)
+	if diagonal {
+		reach = 1
+	}
+	parent := make([]int32, len(runs))
+	above, start := 0, 0 // where the row before begins that may still touch, and this row
+	for i, r := range runs {
+		parent[i] = int32(i)
+		if i > 0 && runs[i-1].y != r.y {
+			above, start = start, i
+			if runs[i-1].y != r.y-1 {
+				above = i // the row before is empty
 			}
 		}
-		prev0, prev1 = start, len(runs)
+		for above < start && runs[above].x1+reach <= r.x0 {
+			above++
+		}
+		for a := above; a < start && runs[a].x0 < r.x1+reach; a++ {
+			union(parent, int32(a), int32(i))
+		}
 	}
 	comp = make([]int32, len(runs))
 	for i := range comp {
@@ -47,7 +69,7 @@ func components(mask []bool, w, h int, value, diagonal bool) (runs []run, comp [
 			comp[i] = comp[root]
 		}
 	}
-	return runs, comp, n
+	return comp, n
 }
 
 func find(parent []int32, i int32) int32 {
@@ -70,7 +92,8 @@ func union(parent []int32, a, b int32) {
 // removeSmall flips the components of mask equal to value that have fewer than
 // least pixels. Ink joins diagonally, white does not.
 func removeSmall(mask []bool, w, h int, value bool, least int) {
-	runs, comp, n := components(mask, w, h, value, value)
+	runs := runsIn(mask, w, h, value)
+	comp, n := components(runs, value)
 	size := make([]int, n)
 	for i, r := range runs {
 		size[comp[i]] += int(r.x1 - r.x0)

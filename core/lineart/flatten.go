@@ -159,20 +159,35 @@ func (w *working) divideBy(paper []float64, bw, bh, size int) {
 		}
 		return t
 	}
-	tx, ty := taps(w.w, bw), taps(w.h, bh)
+	ty := taps(w.h, bh)
+	const one = 1 << 16 // gains are counted in parts of this
 	parallelRows(w.h, func(y0, y1 int) {
 		row := make([]float32, bw)
 		for y := y0; y < y1; y++ {
 			t := ty[y]
 			for b := range row {
 				a, c := float32(paper[t.i0*bw+b]), float32(paper[t.i1*bw+b])
-				row[b] = a + (c-a)*t.f
+				row[b] = one * paperLevel / (a + (c-a)*t.f) // how much lighter it has to be
 			}
 			line := w.grey[y*w.w : (y+1)*w.w]
-			for x, v := range line {
-				t := tx[x]
-				p := row[t.i0] + (row[t.i1]-row[t.i0])*t.f
-				line[x] = uint8(min(255, float32(v)*paperLevel/p+0.5))
+			// From the middle of one block to that of the next the gain is a ramp.
+			for b := -1; b < bw; b++ {
+				from, to := max(0, b*size+size/2), min(w.w, (b+1)*size+size/2)
+				if b == bw-1 {
+					to = w.w
+				}
+				if from >= to {
+					continue
+				}
+				g0, g1 := row[max(0, b)], row[min(bw-1, b+1)]
+				step := (g1 - g0) / float32(size)
+				gain := int32(g0 + step*(float32(from-b*size-size/2)+0.5*float32(1-size%2)))
+				rise := int32(step)
+				part := line[from:to]
+				for x, v := range part {
+					part[x] = uint8(min(255, (uint32(v)*uint32(gain)+one/2)/one))
+					gain += rise
+				}
 			}
 		}
 	})

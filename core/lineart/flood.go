@@ -1,6 +1,9 @@
 package lineart
 
-import "math"
+import (
+	"math"
+	"slices"
+)
 
 const (
 	seedMM     = 0.6  // white farther than this from ink starts a basin
@@ -60,24 +63,42 @@ func (w *working) flood() error {
 // seed starts a basin for every connected piece of white beyond seedMM.
 func (f *flooding) seed() {
 	limit := f.seedLimit()
-	deep := make([]bool, len(f.dist2))
-	for i, d := range f.dist2 {
-		deep[i] = d > limit
-	}
-	runs, comp, n := components(deep, f.w, f.h, true, true)
-	f.basins = make([]basin, n, n+1024)
 	f.basin = make([]int32, len(f.dist2))
-	for i := range f.basin {
-		f.basin[i] = -1
-	}
+	runs := runsOf(f.h, func(runs []run, y int) []run {
+		row, to := f.dist2[y*f.w:(y+1)*f.w], f.basin[y*f.w:(y+1)*f.w]
+		for x := 0; x < len(row); x++ {
+			to[x] = -1
+			if row[x] <= limit {
+				continue
+			}
+			x0 := x
+			for x++; x < len(row) && row[x] > limit; x++ {
+			}
+			runs = append(runs, run{int32(y), int32(x0), int32(x)})
+			if x < len(row) {
+				to[x] = -1
+			}
+		}
+		return runs
+	})
+	comp, n := components(runs, true)
+	f.basins = make([]basin, n, n+1024)
+	peaks := make([]int32, len(runs))
+	parallelRows(len(runs), func(i0, i1 int) {
+		for i := i0; i < i1; i++ {
+			r := runs[i]
+			from, to := int(r.y)*f.w+int(r.x0), int(r.y)*f.w+int(r.x1)
+			peaks[i] = slices.Max(f.dist2[from:to])
+			of := f.basin[from:to]
+			for x := range of {
+				of[x] = comp[i]
+			}
+		}
+	})
 	for i, r := range runs {
 		b := &f.basins[comp[i]]
 		b.pixels += r.x1 - r.x0
-		row := int(r.y) * f.w
-		for x := row + int(r.x0); x < row+int(r.x1); x++ {
-			f.basin[x] = comp[i]
-			b.peak2 = max(b.peak2, f.dist2[x])
-		}
+		b.peak2 = max(b.peak2, peaks[i])
 	}
 	for i := range f.basins {
 		f.parent = append(f.parent, int32(i))
@@ -123,39 +144,31 @@ func (f *flooding) descend() error {
 // visit gives one pixel to a basin, after settling whether the basins around
 // it are one.
 func (f *flooding) visit(i int32) {
-	x, y := int(i)%f.w, int(i)/f.w
+	w := int32(f.w)
+	x := i % w
 	d2 := f.dist2[i]
 	var around [4]int32
 	n := 0
 	best, bestD := int32(-1), int32(-1)
-	look := func(j int32) {
+	for k, j := range [4]int32{i - 1, i + 1, i - w, i + w} {
+		if k == 0 && x == 0 || k == 1 && x == w-1 || uint(j) >= uint(len(f.basin)) {
+			continue
+		}
 		b := f.basin[j]
 		if b < 0 {
-			return
+			continue
 		}
-		b = find(f.parent, b)
+		if f.parent[b] != b {
+			b = find(f.parent, b)
+		}
 		if f.dist2[j] > bestD {
 			best, bestD = b, f.dist2[j]
 		}
-		for _, a := range around[:n] {
-			if a == b {
-				return
-			}
+		if n > 0 && (around[0] == b || n > 1 && around[1] == b || n > 2 && around[2] == b) {
+			continue
 		}
 		around[n] = b
 		n++
-	}
-	if x > 0 {
-		look(i - 1)
-	}
-	if x < f.w-1 {
-		look(i + 1)
-	}
-	if y > 0 {
-		look(i - int32(f.w))
-	}
-	if y < f.h-1 {
-		look(i + int32(f.w))
 	}
 	if n == 0 {
 		best = int32(len(f.basins))

@@ -46,9 +46,17 @@ func (w *working) smooth() {
 // threshold is the midpoint of the two medians. It also judges whether the
 // picture is line art at all.
 func (w *working) threshold() (threshold, contrast float64, err error) {
-	var hist [256]int
-	for _, v := range w.grey {
-		hist[v]++
+	hists := make([][256]int, bands(w.h))
+	parallelBands(w.h, func(band, y0, y1 int) {
+		for _, v := range w.grey[y0*w.w : y1*w.w] {
+			hists[band][v]++
+		}
+	})
+	hist := hists[0]
+	for _, h := range hists[1:] {
+		for v, n := range h {
+			hist[v] += n
+		}
 	}
 	split := otsu(hist)
 	ink, paper := medianIn(hist, 0, split), medianIn(hist, split+1, 255)
@@ -154,20 +162,34 @@ func (w *working) markInk(threshold, contrast float64) {
 // measureLine sets the typical line thickness: twice the ink's area over its
 // perimeter, which for long thin shapes is their width.
 func (w *working) measureLine() error {
-	area, cracks := 0, 0
-	for y := range w.h {
-		row := w.ink[y*w.w : (y+1)*w.w]
-		for x, v := range row {
-			if v {
-				area++
+	areas, edges := make([]int, bands(w.h)), make([]int, bands(w.h))
+	parallelBands(w.h, func(band, y0, y1 int) {
+		area, cracks := 0, 0
+		for y := y0; y < y1; y++ {
+			row := w.ink[y*w.w : (y+1)*w.w]
+			above := row
+			if y > 0 {
+				above = w.ink[(y-1)*w.w : y*w.w]
 			}
-			if x > 0 && row[x-1] != v {
-				cracks++
-			}
-			if y > 0 && w.ink[(y-1)*w.w+x] != v {
-				cracks++
+			left := row[0]
+			for x, v := range row {
+				if v {
+					area++
+				}
+				if left != v {
+					cracks++
+				}
+				if above[x] != v {
+					cracks++
+				}
+				left = v
 			}
 		}
+		areas[band], edges[band] = area, cracks
+	})
+	area, cracks := 0, 0
+	for i := range areas {
+		area, cracks = area+areas[i], cracks+edges[i]
 	}
 	if cracks == 0 {
 		return ErrBlank

@@ -38,5 +38,6 @@ func FindInk(ctx context.Context, img *image.Gray, dpi float64) (*Ink, error) {
 // pixels, to the nearest one that is on, and the index of that one; -1 when none
 // is.
 func Nearest(w, h int, on []bool) (dist2, nearest []int32) {
-	return distanceTo(w, h, on, true)
+	dist2 = make([]int32, w*h)
+	return dist2, nearestTo(w, h, on, dist2)
 }

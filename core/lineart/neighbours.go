@@ -15,8 +15,8 @@ const acrossMM = 1.5
 func (w *working) findNeighbours() error {
 	nearest := w.nearestCell()
 	type pair struct{ a, b uint16 }
-	across := map[pair][]float64{}
-	look := func(i, j int32) {
+	parts := make([]map[pair][]float64, bands(w.h))
+	look := func(across map[pair][]float64, i, j int32) {
 		si, sj := nearest[i], nearest[j]
 		if si < 0 || sj < 0 {
 			return
@@ -33,15 +33,33 @@ func (w *working) findNeighbours() error {
 		p := pair{min(a, b), max(a, b)}
 		across[p] = append(across[p], mm)
 	}
-	for y := range w.h {
-		for x := range w.w {
-			i := int32(y*w.w + x)
-			if x > 0 {
-				look(i, i-1)
-			}
+	parallelBands(w.h, func(band, y0, y1 int) {
+		across := map[pair][]float64{}
+		for y := y0; y < y1; y++ {
+			row := w.label[y*w.w : (y+1)*w.w]
+			above := row
 			if y > 0 {
-				look(i, i-int32(w.w))
+				above = w.label[(y-1)*w.w : y*w.w]
 			}
+			left := row[0]
+			for x, l := range row {
+				// Inside a cell there is nothing to see.
+				i := int32(y*w.w + x)
+				if x > 0 && (l != left || l == 0) {
+					look(across, i, i-1)
+				}
+				if y > 0 && (l != above[x] || l == 0) {
+					look(across, i, i-int32(w.w))
+				}
+				left = l
+			}
+		}
+		parts[band] = across
+	})
+	across := parts[0]
+	for _, more := range parts[1:] {
+		for p, mm := range more {
+			across[p] = append(across[p], mm...)
 		}
 	}
 	for p, mm := range across {
@@ -64,6 +82,5 @@ func (w *working) nearestCell() []int32 {
 	for i, l := range w.label {
 		site[i] = l != 0
 	}
-	_, nearest := distanceTo(w.w, w.h, site, true)
-	return nearest
+	return nearestTo(w.w, w.h, site, nil)
 }
