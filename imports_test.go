@@ -38,7 +38,7 @@ var rooms = map[string][]string{
 	"core/steps":           {"core/card", "core/drying", "core/order", "core/panel", "core/pigment", "core/shelf"},
 	"core/advice":          {"core/card", "core/drying", "core/fold", "core/length", "core/panel", "core/pigment", "core/proof", "core/shelf"},
 
-	"internal/picture":  {"core/lineart"},
+	"internal/picture":  {"core/length", "core/lineart"},
 	"internal/standin":  {"core/proof"},
 	"internal/store":    {"core/card", "core/length", "core/paper", "core/proof", "core/shelf"},
 	"internal/cardfile": {"core/card", "internal/picture", "internal/store"},
