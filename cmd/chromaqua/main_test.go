@@ -85,10 +85,10 @@ func TestExitCodes(t *testing.T) {
 		{badCall, "regions --dpi four " + good, "invalid argument"},
 		{badCall, "order --ms", "flag needs an argument"},
 		{failed, "regions nothing.png", "no such file"},
-		{failed, "regions main_test.go", "not a PNG, JPEG or TIFF"},
+		{failed, "regions main_test.go", "not a PNG, JPEG, TIFF or SVG"},
 		{failed, "regions --dpi 0 " + good, "dpi is outside"},
 		{failed, "order main_test.go", "reading the instance"},
-		{failed, "mix main_test.go", "reading the mix"},
+		{failed, "mix main_test.go", "reading the request"},
 		{failed, "backup x.db --data /nowhere/studio.db", "no studio"},
 		{failed, "serve --data /proc/version", "studio file"},
 	} {
@@ -160,7 +160,7 @@ func TestMix(t *testing.T) {
 
 func TestMixRefuses(t *testing.T) {
 	for in, why := range map[string]string{
-		``:                              "reading the mix",
+		``:                              "reading the request",
 		`{"layer": []}`:                 "layer",
 		`{"wetness": 2}`:                "wetness",
 		`{"substrate": {"paper": "x"}}`: "no paper",
@@ -357,4 +357,45 @@ func TestAPortInUse(t *testing.T) {
 	code, _, errOut := call("", "serve", "--addr", l.Addr().String(), "--data", filepath.Join(t.TempDir(), "s.db"))
 	assert.Equal(t, failed, code)
 	assert.Contains(t, errOut, "running already")
+}
+
+func TestRecipe(t *testing.T) {
+	type answer []struct {
+		Parts []struct {
+			CI    string `json:"ci"`
+			Parts int    `json:"parts"`
+		} `json:"parts"`
+		Load string  `json:"load"`
+		SRGB string  `json:"srgb"`
+		DE00 float64 `json:"dE00"`
+	}
+	code, out, errOut := call(`{"target": "#7a8fc2", "paints": ["PB29", "PV19", "PBr7"], "substrate": {"paper": "white"}, "max_paints": 2}`, "recipe", "-")
+	require.Zero(t, code, errOut)
+	var got answer
+	require.NoError(t, json.Unmarshal([]byte(out), &got))
+	require.NotEmpty(t, got)
+	for _, r := range got {
+		assert.LessOrEqual(t, len(r.Parts), 2)
+		for _, p := range r.Parts {
+			assert.Contains(t, []string{"PB29", "PV19", "PBr7"}, p.CI)
+		}
+		assert.Regexp(t, "^#[0-9a-f]{6}$", r.SRGB)
+	}
+	assert.Less(t, got[0].DE00, 11.0)
+	code, out, _ = call(`{"target": "#7a8fc2"}`, "recipe", "-")
+	require.Zero(t, code)
+	require.NoError(t, json.Unmarshal([]byte(out), &got))
+	assert.Less(t, got[0].DE00, 3.0, "from all paints it comes nearer")
+	for why, in := range map[string]string{
+		"is no colour":     `{"target": "blue"}`,
+		"no pigment":       `{"target": "#000000", "paints": ["PX1"]}`,
+		"no paints":        `{"target": "#000000", "paints": []}`,
+		"one to 3 paints":  `{"target": "#000000", "max_paints": 9}`,
+		"there is no":      `{"target": "#000000", "substrate": {"paper": "blue"}}`,
+		"reading the requ": `{"goal": 1}`,
+	} {
+		code, _, errOut := call(in, "recipe", "-")
+		assert.Equal(t, 1, code, why)
+		assert.Contains(t, errOut, why)
+	}
 }

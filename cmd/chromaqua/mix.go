@@ -2,6 +2,7 @@ package main
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -19,7 +20,7 @@ const (
 )
 
 func mixCommand() *cobra.Command {
-	return onFile(&cobra.Command{
+	return onRequest(&cobra.Command{
 		Use:   "mix FILE",
 		Short: "Compute the colour of washes on paper",
 		Long: `Reads one JSON object, or an array of them, from a file or standard input (-) and
@@ -32,12 +33,20 @@ prints for each the reflectance in 36 bands (380 to 730 nm), CIELAB (D65) and sR
 
 The bottom layer comes first. A substrate may be {"nm": […], "R": […]} instead, a
 part {"K": [36 numbers], "S": [36 numbers], "parts": 1}, a load a number (milk is 1).`,
-	}, func(c *cobra.Command, f io.Reader) error {
+	}, func(_ context.Context, data []byte) (any, error) { return mixAll(data) })
+}
+
+// onRequest makes a command that answers one JSON document with another.
+func onRequest(c *cobra.Command, answer func(ctx context.Context, data []byte) (any, error)) *cobra.Command {
+	return onFile(c, func(c *cobra.Command, f io.Reader) error {
 		data, err := io.ReadAll(io.LimitReader(f, maxMixBytes+1))
 		if err != nil {
 			return err
 		}
-		result, err := mixAll(data)
+		if len(data) > maxMixBytes {
+			return fmt.Errorf("the request is larger than %d MB", maxMixBytes>>20)
+		}
+		result, err := answer(c.Context(), data)
 		if err != nil {
 			return err
 		}
@@ -47,9 +56,6 @@ part {"K": [36 numbers], "S": [36 numbers], "parts": 1}, a load a number (milk i
 
 // mixAll answers one request or an array of them in kind.
 func mixAll(data []byte) (any, error) {
-	if len(data) > maxMixBytes {
-		return nil, fmt.Errorf("the request is larger than %d MB", maxMixBytes>>20)
-	}
 	if !bytes.HasPrefix(bytes.TrimSpace(data), []byte("[")) {
 		var one mixRequest
 		if err := decode(data, &one); err != nil {
@@ -79,22 +85,25 @@ func decode(data []byte, to any) error {
 	d := json.NewDecoder(bytes.NewReader(data))
 	d.DisallowUnknownFields()
 	if err := d.Decode(to); err != nil {
-		return fmt.Errorf("reading the mix: %w", err)
+		return fmt.Errorf("reading the request: %w", err)
 	}
 	if d.More() {
-		return errors.New("reading the mix: something follows the JSON; put several mixes into one array")
+		return errors.New("reading the request: something follows the JSON; put several mixes into one array")
 	}
 	return nil
 }
 
 type mixRequest struct {
-	Substrate struct {
-		Paper string    `json:"paper"`
-		NM    []float64 `json:"nm"`
-		R     []float64 `json:"R"`
-	} `json:"substrate"`
-	Layers  []mixLayer `json:"layers"`
-	Wetness float64    `json:"wetness"`
+	Substrate substrate  `json:"substrate"`
+	Layers    []mixLayer `json:"layers"`
+	Wetness   float64    `json:"wetness"`
+}
+
+// substrate is a paper by its colour, or a measured reflectance.
+type substrate struct {
+	Paper string    `json:"paper"`
+	NM    []float64 `json:"nm"`
+	R     []float64 `json:"R"`
 }
 
 type mixLayer struct {
@@ -136,7 +145,7 @@ func (q *mixRequest) mix() (mixResult, error) {
 	if !(q.Wetness >= 0 && q.Wetness <= 1) {
 		return mixResult{}, fmt.Errorf("a wetness of %g is outside 0 (dry) to 1 (gloss)", q.Wetness)
 	}
-	ground, err := q.ground()
+	ground, err := q.Substrate.ground()
 	if err != nil {
 		return mixResult{}, err
 	}
@@ -153,8 +162,7 @@ func (q *mixRequest) mix() (mixResult, error) {
 	return mixResult{r, [3]float64{lab.L, lab.A, lab.B}, r.Hex()}, nil
 }
 
-func (q *mixRequest) ground() (pigment.Spectrum, error) {
-	s := q.Substrate
+func (s substrate) ground() (pigment.Spectrum, error) {
 	switch {
 	case s.Paper != "" && s.R != nil:
 		return pigment.Spectrum{}, errors.New("a substrate is a paper or a spectrum, not both")

@@ -102,6 +102,16 @@ func TestRules(t *testing.T) {
 		{"melts-together", advice.Mind, advice.Colour, func(c *card.Card) {
 			c.Areas[0].Washes[0] = wash(card.PullOut, pigment.WeakTea, "PB15:3")
 		}},
+		{"nearly-alike", advice.Note, advice.Colour, func(c *card.Card) {
+			c.Areas[1].Washes = []card.Wash{wash(card.Flat, pigment.Milk, "PB29")}
+			c.Areas[1].Washes[0].Mix = append(c.Areas[1].Washes[0].Mix[:1:1], card.Part{CI: "PV23", Parts: 1})
+			c.Areas[1].Washes[0].Mix[0].Parts = 20
+		}},
+		{"muddy-stack", advice.Mind, advice.Colour, func(c *card.Card) {
+			for _, ci := range []string{"PV19", "PY3", "PG7", "PBr7"} {
+				c.Areas[0].Washes = append(c.Areas[0].Washes, wash(card.Glaze, pigment.WeakTea, ci))
+			}
+		}},
 		{"forgotten-cells", advice.Note, advice.Colour, func(c *card.Card) { c.Areas[0].Cells = nil }},
 	} {
 		t.Run(tc.rule, func(t *testing.T) {
@@ -298,4 +308,18 @@ func TestOtherKindsOfImages(t *testing.T) {
 		require.NoError(t, c.Repeat("i1", 2, 30*length.Millimetre, 0, 0))
 		s.Laid = make([]panel.Laid, 3)
 	}).What, "2 images overhang")
+}
+
+// What no words may stand on is what the card is about, and should stand out most.
+func TestTheFocalAreaShouldStandOut(t *testing.T) {
+	c, s := paneltest.Card(t, 4, 1)
+	paneltest.Area(t, c, s, "Dark", [][2]int{{0, 0}}, wash(card.Flat, pigment.Cream, "PB29"))
+	paneltest.Area(t, c, s, "Pale", [][2]int{{1, 0}}, wash(card.Flat, pigment.WeakTea, "PY3"))
+	paneltest.Area(t, c, s, "Rose", [][2]int{{2, 0}}, wash(card.Flat, pigment.Tea, "PV19"))
+	speaks := func() bool { return slices.Contains(rules(watches(c, s)), "focal-weak") }
+	assert.False(t, speaks(), "nothing is meant to lead")
+	c.Areas[2].Focal = true
+	assert.True(t, speaks())
+	c.Areas[2].Focal, c.Areas[0].Focal = false, true
+	assert.False(t, speaks())
 }

@@ -472,3 +472,80 @@ func forgottenCells(f Facts) []Watch {
 		Why:  "They stay paper white. Gather them if that is not meant.",
 	}}
 }
+
+// alike is how near two colours are that are meant to be one: they are seen to
+// differ, but not as if on purpose.
+const alike = 4
+
+// nearlyAlike: the same part keeps one recipe.
+func nearlyAlike(f Facts) (out []Watch) {
+	areas := f.Board.Areas
+	for i := range areas {
+		for k := range i {
+			a, b := &areas[k], &areas[i]
+			if len(a.Washes) == 0 || len(b.Washes) == 0 || len(a.Cells) == 0 || len(b.Cells) == 0 {
+				continue
+			}
+			away := pigment.Difference(f.Looks[k].Dense.Lab, f.Looks[i].Dense.Lab)
+			if away < 0.5 || away >= alike || len(a.Washes) == len(b.Washes) && card.MixName(a.Washes[0].Mix) == card.MixName(b.Washes[0].Mix) {
+				continue // alike for the eye, or the same paints in two strengths on purpose
+			}
+			out = append(out, Watch{
+				Severity: Note, Cells: slices.Concat(a.Cells, b.Cells),
+				What: fmt.Sprintf("%s and %s nearly match, from different mixes.", a.Name, b.Name),
+				Why:  fmt.Sprintf("They are ΔE %.1f apart: seen side by side it looks like a slip. Mix both in one go, or further apart.", away),
+				Fix:  &Fix{"Paint " + b.Name + " as " + a.Name, "same-washes", map[string]string{"area": b.ID, "as": a.ID}},
+			})
+		}
+	}
+	return out
+}
+
+// tooManyPigments is how many pigments one area stands.
+const tooManyPigments = 4
+
+// muddyStack: many pigments over each other turn grey.
+func muddyStack(f Facts) (out []Watch) {
+	for i, a := range f.Board.Areas {
+		seen := map[string]bool{}
+		for _, w := range a.Washes {
+			for _, p := range w.Mix {
+				seen[p.CI] = true
+			}
+		}
+		if len(seen) > tooManyPigments {
+			out = append(out, Watch{
+				Severity: Mind, Cells: f.Board.Areas[i].Cells,
+				What: fmt.Sprintf("%s is painted with %d pigments over each other.", a.Name, len(seen)),
+				Why:  "The more there are, the greyer they turn. Two or three carry most colours.",
+			})
+		}
+	}
+	return out
+}
+
+// focalWeak: what the card is about should stand out most.
+func focalWeak(f Facts) []Watch {
+	var focal []string
+	best, most := 0.0, 0.0
+	for _, t := range f.Board.Touching {
+		d := math.Abs(f.Looks[t.A].Dense.Lab.L - f.Looks[t.B].Dense.Lab.L)
+		most = max(most, d)
+		if f.Board.Areas[t.A].Focal || f.Board.Areas[t.B].Focal {
+			best = max(best, d)
+		}
+	}
+	for _, a := range f.Board.Areas {
+		if a.Focal && len(a.Washes) > 0 {
+			focal = append(focal, a.Name)
+		}
+	}
+	if len(focal) == 0 || best >= most-1 {
+		return nil
+	}
+	return []Watch{{
+		Severity: Note,
+		What:     fmt.Sprintf("%s does not stand out most.", focal[0]),
+		Why:      fmt.Sprintf("Its strongest contrast is %.0f in value, elsewhere there is one of %.0f. The eye goes where contrast is strongest.", best, most),
+	}}
+}

@@ -65,17 +65,18 @@ type Card struct {
 	Window   *Window     `json:"window,omitempty"`
 	Words    length.Size `json:"words,omitzero"` // of the sentiment there has to be room for
 
-	Ink      string      `json:"ink"`                  // of the line; an id of package shelf
-	OwnInk   *shelf.Own  `json:"own_ink,omitempty"`    // the maker's own, like Ink
-	OwnPaper *shelf.Own  `json:"own_paper,omitempty"`  // the maker's own, like Paper
-	Look     shelf.Look  `json:"look,omitempty"`       // wanted of the line; crisp when empty
-	Relief   Relief      `json:"relief,omitempty"`     // when a folder is pressed; once painted when empty
-	Images   []Image     `json:"images"`               // on the panel, the one in front first
-	Specks   float64     `json:"specks_mm2,omitempty"` // cells smaller than this are forgotten, mm²
-	Areas    []Area      `json:"areas"`
-	Joins    [][2]string `json:"joins"` // pairs of area ids that may run into each other
-	Drying   Drying      `json:"drying"`
-	Room     drying.Room `json:"room"`
+	Ink      string           `json:"ink"`                  // of the line; an id of package shelf
+	OwnInk   *shelf.Own       `json:"own_ink,omitempty"`    // the maker's own, like Ink
+	OwnPaper *shelf.Own       `json:"own_paper,omitempty"`  // the maker's own, like Paper
+	Look     shelf.Look       `json:"look,omitempty"`       // wanted of the line; crisp when empty
+	Relief   Relief           `json:"relief,omitempty"`     // when a folder is pressed; once painted when empty
+	Images   []Image          `json:"images"`               // on the panel, the one in front first
+	Wanted   []pigment.Swatch `json:"wanted,omitempty"`     // colours to mix
+	Specks   float64          `json:"specks_mm2,omitempty"` // cells smaller than this are forgotten, mm²
+	Areas    []Area           `json:"areas"`
+	Joins    [][2]string      `json:"joins"` // pairs of area ids that may run into each other
+	Drying   Drying           `json:"drying"`
+	Room     drying.Room      `json:"room"`
 }
 
 // Envelope is the envelope the maker has: a standard one by its id of package
@@ -369,6 +370,17 @@ func (c *Card) checkWords() error {
 }
 
 func (c *Card) checkMaterials() error {
+	if len(c.Wanted) > pigment.MaxSwatches {
+		return fmt.Errorf("%d wanted colours are more than %d", len(c.Wanted), pigment.MaxSwatches)
+	}
+	for _, s := range c.Wanted {
+		if _, err := pigment.ParseHex(s.Hex); err != nil {
+			return err
+		}
+		if utf8.RuneCountInString(s.Name) > MaxName || !utf8.ValidString(s.Name) {
+			return fmt.Errorf("the name of wanted colour %s is longer than %d characters", s.Hex, MaxName)
+		}
+	}
 	if len(c.Silenced) > MaxSilenced {
 		return fmt.Errorf("more than %d silenced watch-outs", MaxSilenced)
 	}

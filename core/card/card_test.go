@@ -253,3 +253,42 @@ func TestShelfDefaultsAreUsable(t *testing.T) {
 		}
 	}
 }
+
+func TestMixesAsText(t *testing.T) {
+	mix := []card.Part{{CI: "PB15:3", Parts: 2}, {CI: "PV19", Parts: 1}}
+	assert.Equal(t, "PB15:3*2 PV19*1", card.WriteMix(mix))
+	again, err := card.ReadMix(card.WriteMix(mix))
+	require.NoError(t, err)
+	assert.Equal(t, mix, again)
+	for _, bad := range []string{"PB29", "PB29*x", "*"} {
+		_, err := card.ReadMix(bad)
+		assert.ErrorContains(t, err, "no part of a mix", bad)
+	}
+}
+
+func TestPaintedAsAnother(t *testing.T) {
+	c := full(t)
+	require.NoError(t, c.Areas[0].Washes[0].Dip("PV19", 1))
+	c.Areas[1].PaintAs(&c.Areas[0])
+	assert.Equal(t, c.Areas[0].Washes, c.Areas[1].Washes)
+	require.NoError(t, c.Areas[1].Washes[0].Dip("PV19", 5))
+	assert.NotEqual(t, c.Areas[0].Washes, c.Areas[1].Washes, "each has its own")
+}
+
+func TestWantedColours(t *testing.T) {
+	c := full(t)
+	c.Wanted = []pigment.Swatch{{Name: "dusk", Hex: "#7a8fc2"}}
+	doc, err := c.Encode()
+	require.NoError(t, err)
+	again, err := card.Decode(doc)
+	require.NoError(t, err)
+	assert.Equal(t, c.Wanted, again.Wanted)
+	for why, wanted := range map[string][]pigment.Swatch{
+		"is no colour":  {{Hex: "blue"}},
+		"more than 256": make([]pigment.Swatch, 257),
+		"longer than":   {{Hex: "#000000", Name: strings.Repeat("x", 200)}},
+	} {
+		c.Wanted = wanted
+		assert.ErrorContains(t, c.Check(), why)
+	}
+}

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 
 	"chromaqua/core/fold"
@@ -286,6 +287,15 @@ func (a *Area) AddWash() error {
 	return nil
 }
 
+// PaintAs gives the area the washes of another.
+func (a *Area) PaintAs(other *Area) {
+	a.Washes = slices.Clone(other.Washes)
+	for i := range a.Washes {
+		a.Washes[i].Mix = slices.Clone(a.Washes[i].Mix)
+	}
+	a.White = other.White
+}
+
 // Wash returns the area's nth wash, from 0.
 func (a *Area) Wash(n int) (*Wash, error) {
 	if n < 0 || n >= len(a.Washes) {
@@ -318,6 +328,29 @@ func (w *Wash) Dip(ci string, n int) error {
 	}
 	w.Mix = slices.Delete(w.Mix, i, i+1)
 	return nil
+}
+
+// ReadMix reads a mix as [WriteMix] writes it; what it says is checked with the
+// card.
+func ReadMix(text string) (out []Part, err error) {
+	for _, f := range strings.Fields(text) {
+		ci, n, ok := strings.Cut(f, "*")
+		parts, err := strconv.Atoi(n)
+		if !ok || err != nil {
+			return nil, fmt.Errorf("%.40q is no part of a mix; write PB29*2 PV19*1", f)
+		}
+		out = append(out, Part{CI: ci, Parts: parts})
+	}
+	return out, nil
+}
+
+// WriteMix writes a mix for a form: "PB29*2 PV19*1".
+func WriteMix(parts []Part) string {
+	var out []string
+	for _, p := range parts {
+		out = append(out, fmt.Sprintf("%s*%d", p.CI, p.Parts))
+	}
+	return strings.Join(out, " ")
 }
 
 // MixName prints a mix: "PB29", "PB29 + PV19 2:1".

@@ -64,8 +64,28 @@ func Ground(paper string) pigment.Spectrum {
 	return s
 }
 
+// inHollows is the share of the paper a nearly dry brush leaves white.
+const inHollows = 0.3
+
+// dryOf is the dry reflectance of washes. A nearly dry brush leaves what lies below
+// in the paper's hollows, which the eye mixes with the rest.
+func dryOf(ground pigment.Spectrum, washes []card.Wash, thin bool) pigment.Spectrum {
+	for i, w := range washes {
+		if w.Technique != card.DryBrush {
+			continue
+		}
+		below := dryOf(ground, washes[:i], thin)
+		over := pigment.Stack(below, CoatOf(w))
+		for k := range over {
+			over[k] += inHollows * (below[k] - over[k])
+		}
+		return dryOf(over, washes[i+1:], thin)
+	}
+	return pigment.Stack(ground, coats(washes, thin)...)
+}
+
 func toneOf(ground pigment.Spectrum, washes []card.Wash, thin bool) Tone {
-	return toneFrom(pigment.Stack(ground, coats(washes, thin)...), len(washes) > 0)
+	return toneFrom(dryOf(ground, washes, thin), len(washes) > 0)
 }
 
 // toneFrom is the tone of a dry reflectance; bare paper is not wetted.

@@ -107,25 +107,50 @@ var (
 		{0.2126390059, 0.7151686788, 0.0721923154},
 		{0.0193308187, 0.1191947798, 0.9505321522},
 	}
+	xyzToRGB = [3][3]float64{
+		{3.2409699419, -1.5373831776, -0.4986107603},
+		{-0.9692436363, 1.8759675015, 0.0415550574},
+		{0.0556300797, -0.2039769589, 1.0569715142},
+	}
 	white = [3]float64{0.9504559271, 1, 1.0890577508}
+)
+
+// Where CIELAB turns from a cube root to a line (CIE 15).
+const (
+	labEps   = 216.0 / 24389
+	labKappa = 24389.0 / 27
 )
 
 // Lab converts linear sRGB to CIELAB.
 func (c RGB) Lab() Lab {
-	const (
-		eps   = 216.0 / 24389
-		kappa = 24389.0 / 27
-	)
 	var f [3]float64
 	for i, m := range rgbToXYZ {
 		t := (m[0]*c[0] + m[1]*c[1] + m[2]*c[2]) / white[i]
-		if t > eps {
+		if t > labEps {
 			f[i] = math.Cbrt(t)
 		} else {
-			f[i] = (kappa*t + 16) / 116
+			f[i] = (labKappa*t + 16) / 116
 		}
 	}
 	return Lab{116*f[1] - 16, 500 * (f[0] - f[1]), 200 * (f[1] - f[2])}
+}
+
+// RGB converts CIELAB to linear sRGB, which may lie outside the display's gamut.
+func (l Lab) RGB() RGB {
+	fy := (l.L + 16) / 116
+	var xyz [3]float64
+	for i, f := range [3]float64{fy + l.A/500, fy, fy - l.B/200} {
+		if t := f * f * f; t > labEps {
+			xyz[i] = t * white[i]
+		} else {
+			xyz[i] = (116*f - 16) / labKappa * white[i]
+		}
+	}
+	var c RGB
+	for i, m := range xyzToRGB {
+		c[i] = m[0]*xyz[0] + m[1]*xyz[1] + m[2]*xyz[2]
+	}
+	return c
 }
 
 // Chroma returns C*, the distance from grey.
@@ -133,7 +158,7 @@ func (l Lab) Chroma() float64 { return math.Hypot(l.A, l.B) }
 
 // Grey returns the grey of the same lightness as "#rrggbb".
 func (l Lab) Grey() string {
-	y := l.L / (24389.0 / 27)
+	y := l.L / labKappa
 	if l.L > 8 {
 		y = math.Pow((l.L+16)/116, 3)
 	}

@@ -67,6 +67,7 @@ type boardView struct {
 	Leaks       []leakView
 	Corrections []correctionView
 	Frames      []frameView
+	Ahead       *aheadView // nil when there is no order
 	Marks       []markView
 
 	Reading bool // under way
@@ -90,6 +91,7 @@ type groupView struct {
 	Colour template.CSS // custom properties for the looks
 	Fill   template.CSS
 	Look   *panel.Look // nil for free cells
+	Layers string      // its looks after each of its washes, for looking ahead
 	Cells  []cellView
 }
 
@@ -179,7 +181,7 @@ func (l *laid) view(mode string) boardView {
 		return v
 	}
 	v.LineURL = cardPath(l.rev.ID, "line.png") + "?v=" + keyOf(c).Short()
-	v.Groups = l.groups()
+	v.Groups = l.groups(&v)
 	v.Leaks, v.Corrections = l.leaks(), l.corrections()
 
 	return v
@@ -208,12 +210,15 @@ func ruler(l length.Length, u length.Unit) (out []tick) {
 	return out
 }
 
-func (l *laid) groups() []groupView {
+func (l *laid) groups(v *boardView) []groupView {
 	b := l.board
 	out := make([]groupView, len(b.Areas)+1)
 	for i, a := range b.Areas {
 		look := &l.facts.Looks[i]
 		out[i+1] = groupView{Area: i + 1, ID: a.ID, Name: a.Name, Look: look, Colour: colours(look.Dense), Fill: fillOf(i+1, look)}
+		if v.Mode == "order" {
+			out[i+1].Layers = layersOf(b.Card.Paper, a.Washes)
+		}
 		if a.White {
 			out[i+1].Fill = "fill:url(#hatch)"
 		}
@@ -227,6 +232,38 @@ func (l *laid) groups() []groupView {
 		g.Cells = append(g.Cells, cellView{c, l.reading.paths[i], fmt.Sprintf("Cell %d, %s, %s", c.ID, cellSize(c, b.Card.Unit), who)})
 	}
 	return out
+}
+
+// layersOf lists an area's looks after each of its washes, the first with none:
+// dry, wet and grey at the densest and at the thinnest place.
+func layersOf(paper string, washes []card.Wash) string {
+	var all []string
+	for k := range len(washes) + 1 {
+		look := panel.LookOf(paper, washes[:k])
+		all = append(all, strings.Join([]string{look.Dense.Dry, look.Dense.Wet, look.Dense.Grey, look.Thin.Dry, look.Thin.Wet, look.Thin.Grey}, " "))
+	}
+	return strings.Join(all, ";")
+}
+
+// aheadView is the panel as it looks after each wash, in the order they are laid.
+type aheadView struct {
+	Steps  string // "area label" by step, a line each: what the step paints
+	Washes int
+}
+
+// ahead lists the washes in the order they are laid.
+func (p *planned) ahead(b *panel.Board) *aheadView {
+	v := &aheadView{}
+	var lines []string
+	for i, placed := range p.schedule.Ops {
+		st := p.plan.Steps[placed.Op]
+		if st.Area < 0 {
+			continue
+		}
+		lines = append(lines, fmt.Sprintf("%d %d after step %d, %s", st.Area+1, st.Wash+1, i+1, st.Title))
+	}
+	v.Steps, v.Washes = strings.Join(lines, "\n"), len(lines)
+	return v
 }
 
 // areaWords words an area.

@@ -96,6 +96,9 @@ var edits = map[string]func(*editing) (what string, err error){
 	"technique":   (*editing).setTechnique,
 	"strength":    (*editing).setStrength,
 	"dip":         (*editing).dip,
+	"recipe":      (*editing).useRecipe,
+	"wanted":      (*editing).setWanted,
+	"same-washes": (*editing).sameWashes,
 	"drying":      (*editing).setDrying,
 	"silence":     (*editing).silence,
 }
@@ -498,6 +501,42 @@ func (e *editing) dip() (string, error) {
 		err = w.Dip(e.get("ci"), n)
 		return card.MixName(w.Mix), err
 	})
+}
+
+// useRecipe mixes a wash as a recipe says.
+func (e *editing) useRecipe() (string, error) {
+	return e.changeWash(func(w *card.Wash) (string, error) {
+		mix, err := card.ReadMix(e.get("mix"))
+		if err != nil {
+			return "", err
+		}
+		w.Mix, w.Strength = mix, pigment.Strength(e.get("strength"))
+		return card.MixName(mix) + ", " + string(w.Strength), nil
+	})
+}
+
+// sameWashes paints an area as another is painted.
+func (e *editing) sameWashes() (string, error) {
+	a, err := e.areaOf()
+	if err != nil {
+		return "", err
+	}
+	as, err := e.card.AreaByID(e.get("as"))
+	if err != nil {
+		return "", err
+	}
+	a.PaintAs(as)
+	return fmt.Sprintf("painted %s as %s", a.Name, as.Name), nil
+}
+
+// setWanted forgets the wanted colours, or keeps one more.
+func (e *editing) setWanted() (string, error) {
+	if e.get("hex") == "" {
+		e.card.Wanted = nil
+		return "forgot the wanted colours", nil
+	}
+	e.card.Wanted = append(e.card.Wanted, pigment.Swatch{Name: e.get("name"), Hex: e.get("hex")})
+	return "keeps a wanted colour", nil
 }
 
 func (e *editing) setDrying() (string, error) {

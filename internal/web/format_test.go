@@ -181,7 +181,7 @@ func TestViewfinder(t *testing.T) {
 	c = st.at(t, []string{"edit", "window-centre"}, []string{"edit", "window-off"})
 	assert.Nil(t, c.Window)
 	a = st.send("/cards/1/sheet", "wash.png", []byte("no picture"), "width", "9", "back", "format")
-	assert.Contains(t, message(a.body), "PNG, JPEG or TIFF")
+	assert.Contains(t, message(a.body), "PNG, JPEG, TIFF or SVG")
 }
 
 func TestWordsKeepOffFocalAreas(t *testing.T) {

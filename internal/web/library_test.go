@@ -80,7 +80,7 @@ func TestAnImageIsStraightened(t *testing.T) {
 		assert.Equal(t, http.StatusUnprocessableEntity, a.status, "%v", pairs)
 		assert.Contains(t, message(a.body), why)
 	}
-	assert.Contains(t, message(st.send("/library", "x.png", []byte("no"), "unit", "mm").body), "TIFF picture")
+	assert.Contains(t, message(st.send("/library", "x.png", []byte("no"), "unit", "mm").body), "TIFF or SVG picture")
 	assert.Equal(t, length.FromMM(images[0].Real.MM()), st.library(t)[0].Real)
 }
 

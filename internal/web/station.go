@@ -8,6 +8,7 @@ import (
 	"net/http"
 	"slices"
 	"strconv"
+	"strings"
 	"time"
 
 	"github.com/go-chi/chi/v5"
@@ -111,7 +112,7 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 	if err != nil {
 		return err
 	}
-	seen := pageKey{revisionKey{rev.ID, rev.Seq}, rev.Undo, rev.Redo, id, r.FormValue("area") + " " + r.FormValue("image"), studio.state}
+	seen := pageKey{revisionKey{rev.ID, rev.Seq}, rev.Undo, rev.Redo, id, r.FormValue("area") + " " + r.FormValue("image") + " " + r.FormValue("want") + " " + r.FormValue("most"), studio.state}
 	if html, ok := s.pages.Get(seen); ok && message == "" {
 		sendPage(w, status, html)
 		return nil
@@ -134,6 +135,11 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 		p.line(l, studio)
 	case "colour":
 		p.colour(l)
+		if p.Colour != nil && p.Open != "" {
+			if err := p.wanted(r, l); err != nil {
+				return err
+			}
+		}
 	case "order", "bench":
 		if err := s.ordered(r, p, l); err != nil {
 			return err
@@ -220,6 +226,8 @@ type colourView struct {
 	Pans       []panView
 	Strengths  []pigment.Strength
 	Techniques []card.Technique
+	Wanted     *wantedView
+	Judgement  *panel.Judgement
 	Free       int // cells that belong to no area, the outside not counted
 }
 
@@ -230,6 +238,7 @@ type areaView struct {
 	Washes  []washView
 	Open    bool
 	Touches []touchView
+	Whites  string // how opaque white covers it
 }
 
 type washView struct {
@@ -241,7 +250,8 @@ type washView struct {
 	Coat    panel.Tone  // alone on the paper
 	Weaker  panel.Tone  // mixed a quarter too weak
 	Heavier panel.Tone
-	Off     float64 // ΔE00 from weaker to heavier
+	Off     float64      // ΔE00 from weaker to heavier
+	Coats   []panel.Tone // one to six of it, over what lies below
 }
 
 type partView struct {
@@ -285,13 +295,18 @@ func (p *stationPage) colour(l *laid) {
 			v.Free++
 		}
 	}
+	v.Judgement = b.Judge(l.facts.Looks)
 	for i := range b.Areas {
 		a := areaView{Area: &b.Areas[i], Number: i + 1, Look: l.facts.Looks[i], Open: b.Areas[i].ID == p.Open}
 		for k, w := range a.Area.Washes {
 			a.Washes = append(a.Washes, washOf(b.Card.Paper, k, w))
+			if a.Open {
+				a.Washes[k].Coats = coatsOver(b.Card.Paper, a.Area.Washes[:k], w)
+			}
 		}
 		if a.Open {
 			a.Touches = l.touches(i)
+			a.Whites = whites(b.Card.Paper, a.Area.Washes)
 		}
 		v.Areas = append(v.Areas, a)
 	}
@@ -326,6 +341,50 @@ func washOf(paper string, index int, w card.Wash) washView {
 	v.Weaker, v.Heavier = panel.Misjudged(paper, w)
 	v.Off = pigment.Difference(v.Weaker.Lab, v.Heavier.Lab)
 	return v
+}
+
+// coatsShown is how many coats are looked ahead.
+const coatsShown = 6
+
+// coatsOver is what one to six coats of a wash make over those below.
+func coatsOver(paper string, below []card.Wash, w card.Wash) (out []panel.Tone) {
+	all := slices.Clone(below)
+	for range coatsShown {
+		again := w
+		if len(all) > len(below) && w.Technique == card.WetOnWet {
+			again.Technique = card.Glaze // a further coat goes on once it is dry
+		}
+		all = append(all, again)
+		out = append(out, panel.LookOf(paper, all).Dense)
+	}
+	return out
+}
+
+// whites says how many coats of opaque white bring a painted area back to nearly
+// white.
+func whites(paper string, washes []card.Wash) string {
+	const nearlyWhite, ci = 90, "PW6"
+	white, err := pigment.ByCI(ci)
+	if err != nil || len(washes) == 0 {
+		return ""
+	}
+	ground := panel.DryOf(paper, washes)
+	if ground.Lab().L >= nearlyWhite {
+		return ""
+	}
+	var words []string
+	for _, s := range []pigment.Strength{pigment.Milk, pigment.Cream} {
+		load, err := s.Load()
+		if err != nil {
+			continue
+		}
+		if n, _ := pigment.Coats(ground, white.Paint(), load, nearlyWhite); n > 0 {
+			words = append(words, fmt.Sprintf("%s as %s", plural(n, "coat"), s))
+		} else {
+			words = append(words, fmt.Sprintf("never as %s", s))
+		}
+	}
+	return strings.Join(words, ", ")
 }
 
 // touches lists what an area touches and what would happen there.
@@ -437,6 +496,7 @@ func (s *Server) ordered(r *http.Request, p *stationPage, l *laid) error {
 		p.Board.Marks = l.marks(func(i int) string { return strconv.Itoa(i + 1) })
 		return nil
 	}
+	p.Board.Ahead = plan.ahead(l.board)
 	first := plan.firstUse(len(l.board.Areas))
 	p.Board.Marks = l.marks(func(i int) string {
 		if first[i] == 0 {

@@ -80,7 +80,7 @@ func TestStripsAreRefusedWithAReason(t *testing.T) {
 		pairs []string
 	}{
 		"four black marks":        {gridPNG(t), good},
-		"not a PNG, JPEG or TIFF": {[]byte("hello"), good},
+		"not a PNG, JPEG, TIFF or SVG": {[]byte("hello"), good},
 		"Minutes it dried":        {stripPNG(t, "holds"), []string{"ink", "pen", "paper", "cotton-cp", "minutes", "long"}},
 		"0 to 44640 minutes":      {stripPNG(t, "holds"), []string{"ink", "pen", "paper", "cotton-cp", "minutes", "-1"}},
 		"There is no ink":         {stripPNG(t, "holds"), []string{"ink", "tea", "paper", "cotton-cp", "minutes", "5"}},

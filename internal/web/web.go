@@ -99,6 +99,8 @@ func (s *Server) routes() http.Handler {
 		r.Get("/card.zip", s.handle(s.exportCard))
 		r.Get("/bench.pdf", s.handle(s.benchPDF))
 		r.Get("/line.png", s.handle(s.linePicture))
+		r.Get("/palette.gpl", s.handle(s.palette))
+		r.Post("/palette", s.handle(s.importPalette))
 		r.Get("/masks.{as:svg|pdf}", s.handle(s.masks))
 		r.Get("/envelope-{kind}.{as:svg|pdf}", s.handle(s.envelopeTemplate))
 		r.Get("/panel.svg", s.handle(s.panelPicture))

@@ -2,6 +2,7 @@
 // forms are sent without leaving the page, keys work, and the board listens.
 import * as board from "./board.js";
 import * as layout from "./layout.js";
+import * as wanted from "./wanted.js";
 
 let sending = Promise.resolve();
 
@@ -74,6 +75,11 @@ function say(text) {
 
 document.addEventListener("submit", (e) => {
   const form = e.target;
+  if (form.hasAttribute("data-inpage")) {
+    e.preventDefault();
+    const data = new FormData(form, e.submitter);
+    return visit(new URL(`${form.action}?${new URLSearchParams(data)}`));
+  }
   if (form.method !== "post" || form.hasAttribute("data-whole")) return;
   if (!document.querySelector("[data-card]") && !form.hasAttribute("data-inline")) return; // other pages change whole
   e.preventDefault();
@@ -85,7 +91,7 @@ document.addEventListener("change", (e) => {
   if (form && e.target.type !== "file") form.requestSubmit();
 });
 
-document.addEventListener("click", async (e) => {
+document.addEventListener("click", (e) => {
   if (e.target.closest("[data-print]")) return window.print();
   const link = e.target.closest("a[href]");
   if (!link || e.ctrlKey || e.metaKey || e.shiftKey || link.hasAttribute("download")) return;
@@ -94,13 +100,18 @@ document.addEventListener("click", async (e) => {
   if (to.pathname.endsWith("/rules")) return; // a page of its own
   if (!here || to.origin !== location.origin || !to.pathname.startsWith(`/cards/${here}/`) || /\.(zip|pdf)$/.test(to.pathname)) return;
   e.preventDefault();
+  visit(to);
+});
+
+/** Goes to another page of the card without leaving this one. */
+async function visit(to) {
   await sending;
   const answer = await fetch(to);
   const same = to.pathname === location.pathname;
   history.pushState(null, "", to);
   show(await answer.text(), null, false);
   if (!same) scrollTo(0, 0);
-});
+}
 
 addEventListener("popstate", async () => {
   const answer = await fetch(location.href);
@@ -153,5 +164,6 @@ function keepTicks() {
 keepTicks();
 board.listen(send, say);
 layout.listen(send);
+wanted.listen();
 watchReading();
 document.documentElement.dataset.listening = "";

@@ -42,6 +42,7 @@ export function listen(sender, speaker) {
     if (e.target.name === "look") { look = e.target.value; document.getElementById("board").dataset.look = look; }
     if (e.target.id === "cells") { chosen = parse(e.target.value); draw(); writeChosen(); }
   });
+  document.addEventListener("input", (e) => { if (e.target.matches("[data-ahead]")) lookAhead(e.target); });
   for (const type of ["pointerover", "focusin"]) document.addEventListener(type, (e) => point(e.target));
   document.addEventListener("pointerout", (e) => { if (e.target.closest?.("[data-cells], .boardsvg")) lit([]); });
   document.addEventListener("pointerdown", press);
@@ -49,6 +50,24 @@ export function listen(sender, speaker) {
     if (e.target.closest("[data-none]")) { chosen.clear(); draw(); writeChosen(); }
     if (e.target.closest("[data-like]")) like();
   });
+}
+
+/** Shows the board as it is after so many washes. */
+function lookAhead(slider) {
+  const steps = slider.dataset.ahead.split("\n").map((line) => /^(\d+) (\d+) (.*)$/.exec(line));
+  const done = new Map();
+  for (const [, area, wash] of steps.slice(0, +slider.value)) done.set(area, +wash);
+  for (const g of document.querySelectorAll("[data-layers]")) {
+    const [dd, dw, dg, td, tw, tg] = g.dataset.layers.split(";")[done.get(g.dataset.number) ?? 0].split(" ");
+    const set = (el, dry, wet, grey) => { if (el) for (const [k, v] of [["--dry", dry], ["--wet", wet], ["--grey", grey]]) el.style.setProperty(k, v); };
+    set(g, dd, dw, dg);
+    const stops = document.querySelectorAll(`#grade-${g.dataset.number} stop`);
+    set(stops[0], dd, dw, dg);
+    set(stops[1], td, tw, tg);
+  }
+  const text = +slider.value ? steps[slider.value - 1][3] : "before the first wash";
+  slider.setAttribute("aria-valuetext", text);
+  tell(text);
 }
 
 /** Reads "3, 5, 9-12". */

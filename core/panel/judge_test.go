@@ -1,0 +1,63 @@
+package panel_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/card"
+	"chromaqua/core/panel"
+	"chromaqua/core/panel/paneltest"
+	"chromaqua/core/pigment"
+)
+
+func TestJudging(t *testing.T) {
+	c, s := paneltest.Card(t, 3, 1)
+	judge := func() *panel.Judgement {
+		b := panel.Resolve(c, s)
+		return b.Judge(b.Looks())
+	}
+	assert.Nil(t, judge(), "nothing is painted")
+	paneltest.Area(t, c, s, "Blue", [][2]int{{0, 0}}, flat("PB29", pigment.Milk))
+	j := judge()
+	assert.Equal(t, "cool throughout", j.Temperature)
+	assert.Contains(t, j.Harmony, "one family")
+	assert.Equal(t, [2]string{}, j.Strongest)
+	panelMM2 := c.PanelSize().W.MM() * c.PanelSize().H.MM()
+	assert.InDelta(t, 1-20*20/panelMM2, j.White, 0.02)
+	require.Len(t, j.Mats, 2)
+	assert.Equal(t, "deep, from Blue", j.Mats[0].Words)
+	assert.Equal(t, pigment.Strong, j.Mats[0].Contrast, "against white paper")
+
+	paneltest.Area(t, c, s, "Orange", [][2]int{{1, 0}}, flat("PO62", pigment.Milk))
+	paneltest.Area(t, c, s, "Pale", [][2]int{{2, 0}}, flat("PY3", pigment.WeakTea))
+	j = judge()
+	assert.Equal(t, [2]string{"Pale", "Blue"}, [2]string{j.Lightest, j.Darkest})
+	assert.Greater(t, j.Range, 30.0)
+	assert.Contains(t, j.Harmony, "opposite")
+	assert.Contains(t, j.Temperature, "mostly warm")
+	assert.Equal(t, [2]string{"Orange", "Pale"}, j.Strongest)
+	assert.Len(t, j.Mats, 2, "the purest covers most as well")
+	paneltest.Area(t, c, s, "Outside", [][2]int{{-1, 0}}, flat("PBr7", pigment.WeakTea))
+	assert.Equal(t, "the accent of Orange", judge().Mats[2].Words)
+
+	for i := range c.Areas {
+		c.Areas[i].Washes = []card.Wash{flat("PBk7", pigment.Tea)}
+	}
+	assert.Equal(t, "greys only", judge().Harmony)
+}
+
+// A nearly dry brush leaves the paper's hollows white, and what lies on it covers
+// both.
+func TestDryBrush(t *testing.T) {
+	full, broken := flat("PB29", pigment.Milk), flat("PB29", pigment.Milk)
+	broken.Technique = card.DryBrush
+	white := panel.LookOf("cotton-cp", nil).Dense.Lab.L
+	whole, skimmed := panel.LookOf("cotton-cp", []card.Wash{full}).Dense.Lab.L, panel.LookOf("cotton-cp", []card.Wash{broken}).Dense.Lab.L
+	assert.Greater(t, skimmed, whole+3)
+	assert.Less(t, skimmed, white-3)
+	glazed := panel.DryOf("cotton-cp", []card.Wash{broken, flat("PY3", pigment.Tea)})
+	assert.Less(t, glazed.Lab().L, skimmed)
+	assert.Greater(t, glazed.Lab().B, panel.LookOf("cotton-cp", []card.Wash{broken}).Dense.Lab.B, "yellow lies over it")
+}

@@ -1,0 +1,120 @@
+package web
+
+import (
+	"bytes"
+	"net/http"
+
+	"chromaqua/core/card"
+	"chromaqua/core/panel"
+	"chromaqua/core/pigment"
+	"chromaqua/internal/store"
+)
+
+// recipesShown is how many recipes are offered.
+const recipesShown = 6
+
+// wantedView is the search for a wanted colour.
+type wantedView struct {
+	Hex     string // "" when none is asked for
+	Problem string
+	Most    int
+	Recipes []recipeView
+	From    []pigment.Swatch // the colours of other areas
+	Kept    []pigment.Swatch
+}
+
+type recipeView struct {
+	Mix      []card.Part
+	Value    string // as a form sends it
+	Strength pigment.Strength
+	Tone     panel.Tone
+	Away     float64
+	Nearness string
+	Leaning  string
+}
+
+// Name prints the mix.
+func (r recipeView) Name() string { return card.MixName(r.Mix) }
+
+// wanted answers which mixes dry to the colour a page asks for, on the paper of
+// the card.
+func (p *stationPage) wanted(r *http.Request, l *laid) error {
+	c := l.rev.Card
+	v := &wantedView{Hex: r.FormValue("want"), Most: 2, Kept: c.Wanted}
+	if r.FormValue("most") == "3" {
+		v.Most = 3
+	}
+	for i, a := range l.board.Areas {
+		if a.ID != p.Open && len(a.Washes) > 0 {
+			v.From = append(v.From, pigment.Swatch{Name: a.Name, Hex: l.facts.Looks[i].Dense.Dry})
+		}
+	}
+	p.Colour.Wanted = v
+	if v.Hex == "" {
+		return nil
+	}
+	want, err := pigment.ParseHex(v.Hex)
+	if err != nil {
+		v.Problem = upperFirst(err.Error()) + "."
+		return nil
+	}
+	lib := pigment.Library()
+	paints := make([]pigment.Paint, len(lib))
+	for i := range lib {
+		paints[i] = lib[i].Paint()
+	}
+	found, err := pigment.Recipes(r.Context(), want.Lab(), panel.Ground(c.Paper), paints, v.Most, recipesShown)
+	if err != nil {
+		return err
+	}
+	for _, f := range found {
+		x := recipeView{Strength: f.Strength, Away: f.Away, Nearness: pigment.Nearness(f.Away), Leaning: pigment.Leaning(want.Lab(), f.Dry.Lab())}
+		for _, part := range f.Parts {
+			x.Mix = append(x.Mix, card.Part{CI: lib[part.Paint].CI, Parts: part.Parts})
+		}
+		x.Value = card.WriteMix(x.Mix)
+		x.Tone = toneOf(c.Paper, x.Mix, x.Strength)
+		v.Recipes = append(v.Recipes, x)
+	}
+	return nil
+}
+
+// palette sends the colours of a card's areas and its wanted ones.
+func (s *Server) palette(w http.ResponseWriter, r *http.Request) error {
+	rev, err := s.revision(r)
+	if err != nil {
+		return err
+	}
+	var all []pigment.Swatch
+	for _, a := range rev.Card.Areas {
+		if len(a.Washes) > 0 {
+			all = append(all, pigment.Swatch{Name: a.Name, Hex: panel.LookOf(rev.Card.Paper, a.Washes).Dense.Dry})
+		}
+	}
+	var buf bytes.Buffer
+	if err := pigment.WriteGPL(&buf, rev.Card.Name, append(all, rev.Card.Wanted...)); err != nil {
+		return err
+	}
+	download(w, "application/x-gimp-palette", rev.Card.Name, ".gpl")
+	_, _ = w.Write(buf.Bytes())
+	return nil
+}
+
+// maxPalette bounds a palette file, bytes.
+const maxPalette = 1 << 20
+
+// importPalette keeps the colours of a palette as those that are wanted.
+func (s *Server) importPalette(w http.ResponseWriter, r *http.Request) error {
+	data, _, err := sentFile(w, r, maxPalette)
+	return s.change(w, r, func(rev *store.Revision) (string, opened, error) {
+		if err != nil {
+			return "", opened{}, err
+		}
+		all, err := pigment.ReadGPL(bytes.NewReader(data))
+		if err != nil {
+			return "", opened{}, err
+		}
+		rev.Card.Wanted = all
+		return "keeps " + plural(len(all), "wanted colour"), opened{}, nil
+	})
+}

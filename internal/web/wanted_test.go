@@ -1,0 +1,96 @@
+package web_test
+
+import (
+	"net/http"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/card"
+)
+
+// A wanted colour is answered with mixes, of which one becomes the wash.
+func TestMixingToMatch(t *testing.T) {
+	st := withGrid(t)
+	st.at(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, []string{"edit", "area-new", "cells", "3", "name", "Sea"},
+		[]string{"edit", "wash-add", "area", "a1"}, []string{"edit", "wash-add", "area", "a2"})
+	page := st.get("/cards/1/colour?area=a1").body
+	assert.Contains(t, page, "as Sea")
+	assert.NotContains(t, page, `class="recipes"`)
+	page = st.get("/cards/1/colour?area=a1&want=%237a8fc2&most=3").body
+	assert.Contains(t, page, `class="recipes"`)
+	assert.Contains(t, page, "ΔE")
+	assert.Contains(t, st.get("/cards/1/colour?area=a1&want=blue").body, "is no colour; write it as #rrggbb.")
+
+	a := st.post("/cards/1/edit", "back", "colour", "edit", "recipe", "area", "a1", "wash", "0", "mix", "PB29*2 PV19*1", "strength", "milk")
+	require.Equal(t, http.StatusOK, a.status, message(a.body))
+	assert.Equal(t, []card.Part{{CI: "PB29", Parts: 2}, {CI: "PV19", Parts: 1}}, st.card(1).Card.Areas[0].Washes[0].Mix)
+	for why, mix := range map[string]string{"no part of a mix": "PB29", "no pigment": "XX1*2", "use 1 to 20": "PB29*0"} {
+		a := st.post("/cards/1/edit", "back", "colour", "edit", "recipe", "area", "a1", "wash", "0", "mix", mix, "strength", "milk")
+		assert.Equal(t, http.StatusUnprocessableEntity, a.status)
+		assert.Contains(t, message(a.body), why)
+	}
+	st.at(t, []string{"edit", "same-washes", "area", "a2", "as", "a1"})
+	assert.Equal(t, st.card(1).Card.Areas[0].Washes, st.card(1).Card.Areas[1].Washes)
+	assert.Contains(t, st.get("/cards/1/colour").body, "At arm’s length")
+}
+
+// Palettes come in as wanted colours, and go out with those of the areas.
+func TestPalettesInAndOut(t *testing.T) {
+	st := withGrid(t)
+	st.at(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, []string{"edit", "wash-add", "area", "a1"}, []string{"edit", "wanted", "hex", "#112233"})
+	a := st.send("/cards/1/palette", "dusk.gpl", []byte("GIMP Palette\nName: Dusk\n122 143 194\tevening\n"), "back", "colour", "area", "a1")
+	require.Equal(t, http.StatusOK, a.status, message(a.body))
+	require.Len(t, st.card(1).Card.Wanted, 1)
+	assert.Contains(t, st.get("/cards/1/colour?area=a1").body, "evening")
+	out := st.get("/cards/1/palette.gpl").body
+	assert.Contains(t, out, "Sky")
+	assert.Contains(t, out, "122 143 194\tevening")
+	a = st.send("/cards/1/palette", "x.gpl", []byte("GIMP Palette\n"+strings.Repeat("1 2 3\n", 10_000)), "back", "colour")
+	assert.Equal(t, http.StatusUnprocessableEntity, a.status)
+	assert.Contains(t, message(a.body), "more than 256 colours")
+	st.at(t, []string{"edit", "wanted", "hex", ""})
+	assert.Empty(t, st.card(1).Card.Wanted)
+}
+
+// The board is seen after each wash, and with half-closed eyes; a wanted colour is
+// picked from a photo.
+func TestLookingAheadAndPicking(t *testing.T) {
+	st := demoStudio(t)
+	b := newBrowser(t, st.url)
+	b.open("/cards/4/order")
+	b.waits(`document.querySelector("[data-ahead]")`)
+	colour := func() string {
+		return eval[string](b, `getComputedStyle(document.querySelector("[data-number='5']")).getPropertyValue("--dry")`)
+	}
+	whole := colour()
+	move := func(to string) {
+		eval[bool](b, `(() => { const s = document.querySelector("[data-ahead]"); s.value = `+to+`; return s.dispatchEvent(new Event("input", { bubbles: true })); })()`)
+	}
+	move("0")
+	assert.NotEqual(t, whole, colour(), "bare paper")
+	b.waits(`document.getElementById("readout").textContent === "before the first wash"`)
+	move("s.max")
+	assert.Equal(t, whole, colour())
+	b.waits(`/after step/.test(document.getElementById("readout").textContent)`)
+	eval[bool](b, `(document.activeElement.blur(), true)`)
+	b.key("s")
+	b.waits(`document.getElementById("board").dataset.look === "squint"`)
+
+	photo := filepath.Join(t.TempDir(), "photo.png")
+	require.NoError(t, os.WriteFile(photo, gridPNG(t), 0o600))
+	b.open("/cards/4/colour?area=a5")
+	b.waits(`document.querySelector("details.wanted")`)
+	eval[bool](b, `document.querySelector("details.wanted").open = true`)
+	b.run(chromedp.SetUploadFiles("[data-photo]", []string{photo}))
+	b.waits(`!document.querySelector(".photo").hidden`)
+	eval[bool](b, `(document.querySelector(".photo").scrollIntoView(), true)`)
+	x, y := b.middle(".photo")
+	b.run(chromedp.MouseClickXY(x+17, y+11))
+	b.waits(`document.querySelector(".recipes") && /want=%23/.test(location.search)`)
+}
