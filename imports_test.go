@@ -26,7 +26,7 @@ var rooms = map[string][]string{
 	"core/fold":            {"core/length"},
 	"core/pouch":           {"core/fold", "core/length"},
 	"core/cutting":         {},
-	"core/shelf":           {"core/drying", "core/length"},
+	"core/shelf":           {"core/drying", "core/length", "core/pigment"},
 	"core/nest":            {"core/length"},
 	"core/viewfinder":      {"core/length"},
 	"core/card":            {"core/drying", "core/fold", "core/length", "core/nest", "core/pigment", "core/shelf", "core/viewfinder"},

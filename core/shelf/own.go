@@ -12,6 +12,7 @@ import (
 	"unicode/utf8"
 
 	"chromaqua/core/length"
+	"chromaqua/core/pigment"
 )
 
 // What is what a material of the maker's is.
@@ -22,9 +23,10 @@ const (
 	OwnInk    What = "ink"
 	OwnPaper  What = "paper"
 	OwnPowder What = "powder"
+	OwnPaint  What = "paint"
 )
 
-// Own is an ink, a pen, a way of printing, a paper or a powder of the maker's: like a
+// Own is an ink, a pen, a way of printing, a paper, a powder or a paint of the maker's: like a
 // general one, with what is known better. What is zero is as in general.
 type Own struct {
 	Name      string        `json:"name"`
@@ -72,8 +74,11 @@ func (o Own) Check() error {
 	case OwnPowder:
 		_, err := PowderByID(o.Like)
 		return err
+	case OwnPaint:
+		_, err := pigment.ByCI(o.Like)
+		return err
 	}
-	return fmt.Errorf("%q is neither ink, paper nor powder", string(o.What))
+	return fmt.Errorf("%q is neither ink, paper, powder nor paint", string(o.What))
 }
 
 // Ink is what is known of an ink of the maker's; o must be one that passes

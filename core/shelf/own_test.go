@@ -56,7 +56,7 @@ func TestOwnTablesAreRefusedWhole(t *testing.T) {
 		head + "ink,A,pen,,\nink,B,crayon,,\n": "line 3, there is no ink",
 		head + "ink,A,pen,soon,\n":             "line 2, column 4 (air_minutes)",
 		head + "paper,A,kraft,,thick\n":        "column 5 (thickness)",
-		head + "glue,A,pen,,\n":                "neither ink, paper nor powder",
+		head + "glue,A,pen,,\n":                "neither ink, paper, powder nor paint",
 		head + "ink,,pen,,\n":                  "a name of 1 to",
 		head + "ink,A,pen\n":                   "cannot be read",
 		head + "paper,A,kraft,,2 in\n":         "cannot be",
@@ -74,6 +74,10 @@ func TestPowdersOfOnesOwn(t *testing.T) {
 	assert.Equal(t, [3]any{"tin, clear", "old", 0.25}, [3]any{p.Name, p.Note, p.Finest})
 	tin.Like = "salt"
 	assert.ErrorContains(t, tin.Check(), "no powder")
+	pan := shelf.Own{Name: "half pan", What: shelf.OwnPaint, Like: "PB29"}
+	require.NoError(t, pan.Check())
+	pan.Like = "PB999"
+	assert.ErrorContains(t, pan.Check(), "no pigment")
 	finest := 0.0
 	for _, p := range shelf.Powders() {
 		assert.GreaterOrEqual(t, p.Finest, finest, "the finest first")

@@ -51,6 +51,9 @@ var ownMaterials = []shelf.Own{
 	{Name: "dove bottle", What: shelf.OwnInk, Like: "permanent", Colour: "dove grey", AirDry: 40 * time.Minute, Note: "soft lines for faces of shells"},
 	{Name: "field pen", What: shelf.OwnInk, Like: "pen", Note: "closes gaps; 0.5 mm"},
 	{Name: "tin of fine clear", What: shelf.OwnPowder, Like: shelf.Superfine, Note: "nearly empty"},
+	{Name: "station blue", What: shelf.OwnPaint, Like: "PB29"}, {Name: "buoy orange", What: shelf.OwnPaint, Like: "PO62"},
+	{Name: "sea rose", What: shelf.OwnPaint, Like: "PV19"}, {Name: "lamp yellow", What: shelf.OwnPaint, Like: "PY150"},
+	{Name: "driftwood", What: shelf.OwnPaint, Like: "PBr7"}, {Name: "deep water", What: shelf.OwnPaint, Like: "PG7"},
 	{Name: "rain pad", What: shelf.OwnPaper, Like: "pulp-cp", Thickness: 45 * length.Millimetre / 100, Note: "for trying out"},
 }
 

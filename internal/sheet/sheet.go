@@ -189,12 +189,15 @@ func (d *doc) mix(m steps.Mix) {
 	p.Ln(0.8)
 }
 
-func (d *doc) fill(hex string) {
+func (d *doc) fill(hex string) { fillHex(d.pdf, hex) }
+
+// fillHex sets the colour that is filled with.
+func fillHex(p *fpdf.Fpdf, hex string) {
 	v, err := strconv.ParseUint(hex[1:], 16, 32)
 	if err != nil {
 		panic("sheet: no colour: " + hex) // looks are made by the core
 	}
-	d.pdf.SetFillColor(int(v>>16), int(v>>8&0xff), int(v&0xff))
+	p.SetFillColor(int(v>>16), int(v>>8&0xff), int(v&0xff))
 }
 
 // picture draws the panel at true size with its areas numbered.

@@ -336,19 +336,42 @@ const (
 	picturePatience = time.Minute
 )
 
-// panelPicture serves the finished panel as an SVG of its true size.
+// panelPicture serves the finished panel as an SVG of its true size, in another
+// colouring where the address asks for one.
 func (s *Server) panelPicture(w http.ResponseWriter, r *http.Request) error {
 	rev, err := s.revision(r)
 	if err != nil {
 		return err
 	}
+	way, err := wayOf(r)
+	if err != nil {
+		return refused(err)
+	}
 	w.Header().Set("Content-Type", "image/svg+xml")
 	w.Header().Set("Cache-Control", "private, no-cache")
+	if way != (panel.Way{}) {
+		return s.wayPicture(w, r, rev, way)
+	}
 	key := revisionKey{rev.ID, rev.Seq}
 	if svg, ok := s.pictures.Get(key); ok {
 		_, err := w.Write(svg)
 		return err
 	}
+	var svg bytes.Buffer
+	drawn, err := s.drawPanel(&svg, rev)
+	if err != nil {
+		return err
+	}
+	if rev.Card.Line() == nil || drawn {
+		s.pictures.Add(key, svg.Bytes())
+	}
+	_, err = w.Write(svg.Bytes())
+	return err
+}
+
+// drawPanel draws the finished panel of a card, and says whether its cells are
+// known.
+func (s *Server) drawPanel(svg *bytes.Buffer, rev *store.Revision) (drawn bool, err error) {
 	l := s.lay(rev, nil, false, picturePatience)
 	var v struct {
 		boardView
@@ -358,15 +381,7 @@ func (s *Server) panelPicture(w http.ResponseWriter, r *http.Request) error {
 	if l.board != nil {
 		v.Line = template.URL("data:image/png;base64," + base64Of(l.reading.line))
 	}
-	var svg bytes.Buffer
-	if err := templates.ExecuteTemplate(&svg, "panel.svg.html", v); err != nil {
-		return err
-	}
-	if l.reading == nil || l.board != nil {
-		s.pictures.Add(key, svg.Bytes())
-	}
-	_, err = w.Write(svg.Bytes())
-	return err
+	return l.board != nil, templates.ExecuteTemplate(svg, "panel.svg.html", v)
 }
 
 // similarCells returns the cells that are like one, as JSON.

@@ -86,6 +86,7 @@ var templates = template.Must(template.New("").Funcs(template.FuncMap{
 	"onshelf": func(all []shelf.Own, what shelf.What, name string) bool {
 		return slices.ContainsFunc(all, func(o shelf.Own) bool { return o.What == what && o.Name == name })
 	},
+	"grades":   func() []string { return []string{"none", "slight", "some", "strong"} },
 	"ghosts":   func() (out []int) { return []int{1, 2, card.MaxGhost} },
 	"ghost":    func(n int) int { return int(100*panel.GhostShare(n) + 0.5) },
 	"hundred":  func(share float64) float64 { return 100 * share },

@@ -13,13 +13,14 @@ import (
 	"chromaqua/core/shelf"
 )
 
-// shelfView is the page of inks, papers and powders.
+// shelfView is the page of inks, papers, powders and paints.
 type shelfView struct {
 	page
 	Own     []shelf.Own
 	Inks    []shelf.Ink
 	Papers  []shelf.Paper
 	Powders []shelf.Powder
+	Paints  []panView
 	Unit    length.Unit
 	Gone    string // the material that was just put away, "ink:name"
 }
@@ -34,7 +35,7 @@ func (s *Server) showShelf(w http.ResponseWriter, r *http.Request, status int, m
 		return err
 	}
 	s.render(w, r, status, "shelf.html", shelfView{
-		page: page{Title: "Shelf", Place: "shelf", Message: message}, Own: own, Inks: shelf.Inks(), Papers: shelf.Papers(), Powders: shelf.Powders(),
+		page: page{Title: "Shelf", Place: "shelf", Message: message}, Own: own, Inks: shelf.Inks(), Papers: shelf.Papers(), Powders: shelf.Powders(), Paints: pans(shelf.Papers()[0].ID),
 		Unit: unitOf(r), Gone: r.URL.Query().Get("gone"),
 	})
 	return nil

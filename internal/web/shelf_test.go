@@ -69,12 +69,12 @@ func TestTheShelfAsATable(t *testing.T) {
 	assert.Contains(t, message(a.body), "Nothing was imported: line 3")
 	assert.NotContains(t, st.get("/shelf.csv").body, "ink,A,")
 	for why, pairs := range map[string][]string{
-		"a name of 1 to":                {"edit", "add", "name", "", "like", "ink:pen"},
-		"neither ink, paper nor powder": {"edit", "add", "name", "x", "like", "glue:pen"},
-		"minutes in air":                {"edit", "add", "name", "x", "like", "ink:pen", "minutes", "soon"},
-		"is no time to wait":            {"edit", "add", "name", "x", "like", "ink:pen", "seconds", "-4"},
-		"hickness":                      {"edit", "add", "name", "x", "like", "paper:kraft", "thickness", "fat"},
-		"another version of the":        {"edit", "sing"},
+		"a name of 1 to":                       {"edit", "add", "name", "", "like", "ink:pen"},
+		"neither ink, paper, powder nor paint": {"edit", "add", "name", "x", "like", "glue:pen"},
+		"minutes in air":                       {"edit", "add", "name", "x", "like", "ink:pen", "minutes", "soon"},
+		"is no time to wait":                   {"edit", "add", "name", "x", "like", "ink:pen", "seconds", "-4"},
+		"hickness":                             {"edit", "add", "name", "x", "like", "paper:kraft", "thickness", "fat"},
+		"another version of the":               {"edit", "sing"},
 	} {
 		a := st.post("/shelf", pairs...)
 		assert.Equal(t, http.StatusUnprocessableEntity, a.status, "%v", pairs)

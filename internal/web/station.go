@@ -112,7 +112,7 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 	if err != nil {
 		return err
 	}
-	seen := pageKey{revisionKey{rev.ID, rev.Seq}, rev.Undo, rev.Redo, id, r.FormValue("area") + " " + r.FormValue("image") + " " + r.FormValue("want") + " " + r.FormValue("most"), studio.state}
+	seen := pageKey{revisionKey{rev.ID, rev.Seq}, rev.Undo, rev.Redo, id, r.FormValue("area") + " " + r.FormValue("image") + " " + r.FormValue("want") + " " + r.FormValue("most") + " " + r.FormValue("from"), studio.state}
 	if html, ok := s.pages.Get(seen); ok && message == "" {
 		sendPage(w, status, html)
 		return nil
@@ -136,7 +136,7 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 	case "colour":
 		p.colour(l)
 		if p.Colour != nil && p.Open != "" {
-			if err := p.wanted(r, l); err != nil {
+			if err := p.wanted(r, l, studio.own); err != nil {
 				return err
 			}
 		}
@@ -184,6 +184,9 @@ func (s *Server) studioFor(ctx context.Context, station string) (out studio, err
 	}
 	out.state = fmt.Sprint(ids)
 	switch station {
+	case "colour":
+		out.own, err = s.store.Materials(ctx)
+		out.state += fmt.Sprint(" ", out.own)
 	case "line":
 		if out.own, err = s.store.Materials(ctx); err != nil {
 			return out, err
@@ -272,6 +275,15 @@ type panView struct {
 	Tone panel.Tone
 }
 
+// pans are the paints of the palette on a paper.
+func pans(paper string) (out []panView) {
+	lib := pigment.Library()
+	for i := range lib {
+		out = append(out, panView{&lib[i], toneOf(paper, []card.Part{{CI: lib[i].CI, Parts: 1}}, pigment.Milk)})
+	}
+	return out
+}
+
 type touchView struct {
 	Area    *panel.Area
 	Joined  bool
@@ -286,10 +298,7 @@ func (p *stationPage) colour(l *laid) {
 		return
 	}
 	v := &colourView{Strengths: pigment.Strengths(), Techniques: card.Techniques()}
-	lib := pigment.Library()
-	for i := range lib {
-		v.Pans = append(v.Pans, panView{&lib[i], toneOf(b.Card.Paper, []card.Part{{CI: lib[i].CI, Parts: 1}}, pigment.Milk)})
-	}
+	v.Pans = pans(b.Card.Paper)
 	for i, owner := range b.Owner {
 		if owner < 0 && !b.Cells[i].Outside {
 			v.Free++

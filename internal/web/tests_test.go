@@ -79,13 +79,13 @@ func TestStripsAreRefusedWithAReason(t *testing.T) {
 		data  []byte
 		pairs []string
 	}{
-		"four black marks":        {gridPNG(t), good},
+		"four black marks":             {gridPNG(t), good},
 		"not a PNG, JPEG, TIFF or SVG": {[]byte("hello"), good},
-		"Minutes it dried":        {stripPNG(t, "holds"), []string{"ink", "pen", "paper", "cotton-cp", "minutes", "long"}},
-		"0 to 44640 minutes":      {stripPNG(t, "holds"), []string{"ink", "pen", "paper", "cotton-cp", "minutes", "-1"}},
-		"There is no ink":         {stripPNG(t, "holds"), []string{"ink", "tea", "paper", "cotton-cp", "minutes", "5"}},
-		"There is no paper":       {stripPNG(t, "holds"), []string{"ink", "pen", "paper", "papyrus", "minutes", "5"}},
-		"The file is empty":       {nil, good},
+		"Minutes it dried":             {stripPNG(t, "holds"), []string{"ink", "pen", "paper", "cotton-cp", "minutes", "long"}},
+		"0 to 44640 minutes":           {stripPNG(t, "holds"), []string{"ink", "pen", "paper", "cotton-cp", "minutes", "-1"}},
+		"There is no ink":              {stripPNG(t, "holds"), []string{"ink", "tea", "paper", "cotton-cp", "minutes", "5"}},
+		"There is no paper":            {stripPNG(t, "holds"), []string{"ink", "pen", "paper", "papyrus", "minutes", "5"}},
+		"The file is empty":            {nil, good},
 	} {
 		a := st.send("/tests", "strip.png", tc.data, tc.pairs...)
 		assert.GreaterOrEqual(t, a.status, 400, why)

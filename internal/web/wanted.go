@@ -3,10 +3,12 @@ package web
 import (
 	"bytes"
 	"net/http"
+	"slices"
 
 	"chromaqua/core/card"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
+	"chromaqua/core/shelf"
 	"chromaqua/internal/store"
 )
 
@@ -18,6 +20,8 @@ type wantedView struct {
 	Hex     string // "" when none is asked for
 	Problem string
 	Most    int
+	Mine    int  // how many paints are on the maker's shelf
+	All     bool // all generic paints are tried
 	Recipes []recipeView
 	From    []pigment.Swatch // the colours of other areas
 	Kept    []pigment.Swatch
@@ -38,9 +42,14 @@ func (r recipeView) Name() string { return card.MixName(r.Mix) }
 
 // wanted answers which mixes dry to the colour a page asks for, on the paper of
 // the card.
-func (p *stationPage) wanted(r *http.Request, l *laid) error {
+func (p *stationPage) wanted(r *http.Request, l *laid, own []shelf.Own) error {
 	c := l.rev.Card
 	v := &wantedView{Hex: r.FormValue("want"), Most: 2, Kept: c.Wanted}
+	lib := paintsOf(own)
+	v.Mine, v.All = len(lib), r.FormValue("from") == "all" || len(lib) == 0
+	if v.All {
+		lib = pigment.Library()
+	}
 	if r.FormValue("most") == "3" {
 		v.Most = 3
 	}
@@ -58,7 +67,6 @@ func (p *stationPage) wanted(r *http.Request, l *laid) error {
 		v.Problem = upperFirst(err.Error()) + "."
 		return nil
 	}
-	lib := pigment.Library()
 	paints := make([]pigment.Paint, len(lib))
 	for i := range lib {
 		paints[i] = lib[i].Paint()
@@ -77,6 +85,16 @@ func (p *stationPage) wanted(r *http.Request, l *laid) error {
 		v.Recipes = append(v.Recipes, x)
 	}
 	return nil
+}
+
+// paintsOf lists the pigments on the maker's shelf, each once.
+func paintsOf(own []shelf.Own) (out []pigment.Pigment) {
+	for _, p := range pigment.Library() {
+		if slices.ContainsFunc(own, func(o shelf.Own) bool { return o.What == shelf.OwnPaint && o.Like == p.CI }) {
+			out = append(out, p)
+		}
+	}
+	return out
 }
 
 // palette sends the colours of a card's areas and its wanted ones.

@@ -90,6 +90,8 @@ func (s *Server) routes() http.Handler {
 	r.Post("/tests", s.handle(s.addTest))
 	r.Post("/tests/practice", s.handle(s.practiseTest))
 	r.Post("/tests/{test}/{do:hide|show}", s.handle(s.hideTest))
+	r.Get("/mixing", s.handle(s.mixing))
+	r.Get("/mixing.pdf", s.handle(s.mixingPDF))
 	r.Get("/strip.pdf", s.handle(s.strip))
 	r.Get("/images/{hash}", s.handle(s.image))
 	r.Route("/cards/{card}", func(r chi.Router) {
@@ -99,6 +101,8 @@ func (s *Server) routes() http.Handler {
 		r.Get("/card.zip", s.handle(s.exportCard))
 		r.Get("/bench.pdf", s.handle(s.benchPDF))
 		r.Get("/line.png", s.handle(s.linePicture))
+		r.Get("/ways", s.handle(s.waysPage))
+		r.Post("/ways", s.handle(s.keepWay))
 		r.Get("/palette.gpl", s.handle(s.palette))
 		r.Post("/palette", s.handle(s.importPalette))
 		r.Get("/masks.{as:svg|pdf}", s.handle(s.masks))

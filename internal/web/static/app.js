@@ -97,8 +97,8 @@ document.addEventListener("click", (e) => {
   if (!link || e.ctrlKey || e.metaKey || e.shiftKey || link.hasAttribute("download")) return;
   const to = new URL(link.href);
   const here = document.querySelector("[data-card]")?.dataset.card;
-  if (to.pathname.endsWith("/rules")) return; // a page of its own
-  if (!here || to.origin !== location.origin || !to.pathname.startsWith(`/cards/${here}/`) || /\.(zip|pdf)$/.test(to.pathname)) return;
+  if (/\/(rules|ways)$/.test(to.pathname)) return; // pages of their own
+  if (!here || to.origin !== location.origin || !to.pathname.startsWith(`/cards/${here}/`) || /\.(zip|pdf|svg|gpl)$/.test(to.pathname)) return;
   e.preventDefault();
   visit(to);
 });

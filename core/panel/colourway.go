@@ -1,0 +1,105 @@
+package panel
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"math"
+	"slices"
+
+	"chromaqua/core/card"
+	"chromaqua/core/pigment"
+)
+
+// A Way is another colouring of a card: one paint exchanged for another, or every
+// mix moved round the circle of hues.
+type Way struct {
+	From, To string  // Colour Index names, when a paint is exchanged
+	Turn     float64 // degrees, from red towards yellow
+}
+
+// Words says what the way does.
+func (w Way) Words() string {
+	if w.From != "" {
+		return fmt.Sprintf("%s for %s", w.To, w.From)
+	}
+	return fmt.Sprintf("hues turned by %g°", w.Turn)
+}
+
+// Recolour changes the washes of a card. Hues are mixed from the given paints,
+// two at most.
+func (w Way) Recolour(ctx context.Context, c *card.Card, paints []pigment.Pigment) error {
+	if w.From != "" {
+		return w.exchange(c)
+	}
+	if !(math.Abs(w.Turn) <= 360) {
+		return errors.New("hues are turned by -360 to 360 degrees")
+	}
+	return w.turn(ctx, c, paints)
+}
+
+// exchange puts one paint in the place of another.
+func (w Way) exchange(c *card.Card) error {
+	for _, ci := range []string{w.From, w.To} {
+		if _, err := pigment.ByCI(ci); err != nil {
+			return err
+		}
+	}
+	used := false
+	for i := range c.Areas {
+		for k := range c.Areas[i].Washes {
+			mix := &c.Areas[i].Washes[k].Mix
+			at := slices.IndexFunc(*mix, func(p card.Part) bool { return p.CI == w.From })
+			if at < 0 {
+				continue
+			}
+			used = true
+			*mix = slices.Clone(*mix)
+			if there := slices.IndexFunc(*mix, func(p card.Part) bool { return p.CI == w.To }); there >= 0 && there != at {
+				(*mix)[there].Parts = min(card.MaxParts, (*mix)[there].Parts+(*mix)[at].Parts)
+				*mix = slices.Delete(*mix, at, at+1)
+			} else {
+				(*mix)[at].CI = w.To
+			}
+		}
+	}
+	if !used {
+		return fmt.Errorf("no wash of this card uses %s", w.From)
+	}
+	return nil
+}
+
+// turn mixes every colour anew with its hue turned: what was one mix stays one.
+func (w Way) turn(ctx context.Context, c *card.Card, from []pigment.Pigment) error {
+	var paints []pigment.Paint
+	for i := range from {
+		paints = append(paints, from[i].Paint())
+	}
+	ground := Ground(c.Paper)
+	done := map[string]card.Wash{}
+	for i := range c.Areas {
+		for k := range c.Areas[i].Washes {
+			wash := &c.Areas[i].Washes[k]
+			key := card.MixName(wash.Mix) + string(wash.Strength)
+			now, known := done[key]
+			if !known {
+				coat := CoatOf(*wash)
+				over := coat.Paint.Over(&ground, coat.Load)
+				lab := over.Lab()
+				sin, cos := math.Sincos(w.Turn * math.Pi / 180)
+				want := pigment.Lab{L: lab.L, A: lab.A*cos - lab.B*sin, B: lab.A*sin + lab.B*cos}
+				found, err := pigment.Recipes(ctx, want, ground, paints, 2, 1)
+				if err != nil {
+					return err
+				}
+				now.Strength = found[0].Strength
+				for _, p := range found[0].Parts {
+					now.Mix = append(now.Mix, card.Part{CI: from[p.Paint].CI, Parts: p.Parts})
+				}
+				done[key] = now
+			}
+			wash.Mix, wash.Strength = slices.Clone(now.Mix), now.Strength
+		}
+	}
+	return nil
+}

@@ -1,0 +1,76 @@
+package panel_test
+
+import (
+	"context"
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/card"
+	"chromaqua/core/panel"
+	"chromaqua/core/panel/paneltest"
+	"chromaqua/core/pigment"
+)
+
+func recoloured(t testing.TB, w panel.Way, washes ...card.Wash) *card.Card {
+	c, s := paneltest.Card(t, 2, 1)
+	paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, washes...)
+	paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, washes[0])
+	require.NoError(t, w.Recolour(context.Background(), c, pigment.Library()))
+	require.NoError(t, c.Check())
+	return c
+}
+
+func TestOnePaintForAnother(t *testing.T) {
+	two := card.Wash{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 2}, {CI: "PV19", Parts: 1}}}
+	c := recoloured(t, panel.Way{From: "PB29", To: "PG7"}, flat("PB29", pigment.Milk), two)
+	assert.Equal(t, []card.Part{{CI: "PG7", Parts: 1}}, c.Areas[0].Washes[0].Mix)
+	assert.Equal(t, []card.Part{{CI: "PG7", Parts: 2}, {CI: "PV19", Parts: 1}}, c.Areas[0].Washes[1].Mix)
+	c = recoloured(t, panel.Way{From: "PB29", To: "PV19"}, flat("PB29", pigment.Milk), two)
+	assert.Equal(t, []card.Part{{CI: "PV19", Parts: 3}}, c.Areas[0].Washes[1].Mix, "what is there already grows")
+	assert.Len(t, two.Mix, 2, "the mix of others is not touched")
+	for why, w := range map[string]panel.Way{"no wash of this card": {From: "PBk7", To: "PG7"}, "no pigment": {From: "PB29", To: "X"}, "-360 to 360": {Turn: math.NaN()}} {
+		c, s := paneltest.Card(t, 2, 1)
+		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, flat("PB29", pigment.Milk))
+		assert.ErrorContains(t, w.Recolour(context.Background(), c, pigment.Library()), why)
+	}
+}
+
+// Turned by half a circle, blue becomes a warm colour about as light; one mix stays
+// one.
+func TestHuesAreTurned(t *testing.T) {
+	before := panel.LookOf("cotton-cp", []card.Wash{flat("PB29", pigment.Tea)}).Dense.Lab
+	c := recoloured(t, panel.Way{Turn: 180}, flat("PB29", pigment.Tea))
+	after := panel.LookOf("cotton-cp", c.Areas[0].Washes).Dense.Lab
+	assert.Less(t, before.B, -20.0)
+	assert.Greater(t, after.B, 20.0)
+	assert.InDelta(t, before.L, after.L, 6)
+	assert.Equal(t, c.Areas[0].Washes[0].Mix, c.Areas[1].Washes[0].Mix)
+	assert.Equal(t, "hues turned by 180°", panel.Way{Turn: 180}.Words())
+	stopped, stop := context.WithCancel(context.Background())
+	stop()
+	assert.ErrorIs(t, panel.Way{Turn: 60}.Recolour(stopped, c, pigment.Library()), context.Canceled)
+	assert.ErrorContains(t, panel.Way{Turn: 60}.Recolour(context.Background(), c, nil), "no paints")
+}
+
+func TestMixingCharts(t *testing.T) {
+	pairs, err := panel.Chart("cotton-cp", []string{"PY3", "PB15:3", "PV19"})
+	require.NoError(t, err)
+	require.Len(t, pairs, 3)
+	assert.Equal(t, [2]string{"PY3", "PB15:3"}, [2]string{pairs[0].A.CI, pairs[0].B.CI})
+	require.Len(t, pairs[0].Rows, len(panel.ChartRatios()))
+	for _, row := range pairs[0].Rows {
+		require.Len(t, row, len(panel.ChartStrengths()))
+		for k := 1; k < len(row); k++ {
+			assert.Less(t, row[k].Lab.L, row[k-1].Lab.L, "the stronger the darker")
+		}
+	}
+	green := pairs[0].Rows[1][1].Lab
+	assert.Less(t, green.A, -15.0, "yellow and phthalo blue make green")
+	for why, paints := range map[string][]string{"2 to 10": {"PY3"}, "stands twice": {"PY3", "PY3"}, "no pigment": {"PY3", "X"}} {
+		_, err := panel.Chart("cotton-cp", paints)
+		assert.ErrorContains(t, err, why)
+	}
+}

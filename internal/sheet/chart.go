@@ -1,0 +1,71 @@
+package sheet
+
+import (
+	"fmt"
+	"io"
+
+	"github.com/go-pdf/fpdf"
+
+	"chromaqua/core/length"
+	"chromaqua/core/panel"
+)
+
+// Chart is a mixing chart to paint: an empty box for each mix, with the colour it
+// is computed to dry to beside it.
+type Chart struct {
+	Unit  length.Unit
+	Pairs []panel.ChartPair
+}
+
+// Measures of the chart, mm.
+const (
+	boxW, boxH = 17.0, 10.0
+	hintW      = 3.0
+	pairW      = 95.0
+)
+
+// WritePDF writes the chart on A4 pages, two pairs side by side.
+func (c *Chart) WritePDF(w io.Writer) error {
+	p := newPDF("A4")
+	p.SetTitle("Mixing chart", true)
+	p.SetAutoPageBreak(false, 0)
+	rows := float64(len(panel.ChartRatios()))
+	pairH := 9 + rows*(boxH+1.5) + 5
+	top := 0.0
+	for i, pair := range c.Pairs {
+		left := margin + float64(i%2)*pairW
+		if i%2 == 0 {
+			top += pairH
+		}
+		if i == 0 || i%2 == 0 && top+pairH > 297-margin {
+			p.AddPageFormat("P", fpdf.SizeType{Wd: 210, Ht: 297})
+			heading(p, "Mixing chart", 16)
+			p.SetFont(figures, "", 9)
+			p.MultiCell(0, 4.5, "Fill each box; the strip on its left is what it is computed to dry to. Mix by equal brush-loads of the same strength.", "", "L", false)
+			scaleBar(p, c.Unit, 150, 12)
+			top = p.GetY() + 3
+		}
+		c.pair(p, pair, left, top)
+	}
+	return p.Output(w)
+}
+
+func (c *Chart) pair(p *fpdf.Fpdf, pair panel.ChartPair, left, top float64) {
+	p.SetXY(left, top)
+	p.SetFont(figures, "B", 9)
+	p.CellFormat(pairW, 4.5, pair.A.CI+" with "+pair.B.CI, "", 1, "L", false, 0, "")
+	p.SetFont(figures, "", 7)
+	for k, s := range panel.ChartStrengths() {
+		p.Text(left+11+float64(k)*(boxW+2), top+8, string(s))
+	}
+	for n, r := range panel.ChartRatios() {
+		y := top + 9 + float64(n)*(boxH+1.5)
+		p.Text(left, y+boxH/2+1, fmt.Sprintf("%d : %d", r[0], r[1]))
+		for k, tone := range pair.Rows[n] {
+			x := left + 11 + float64(k)*(boxW+2)
+			fillHex(p, tone.Dry)
+			p.Rect(x, y, hintW, boxH, "F")
+			p.Rect(x+hintW, y, boxW-hintW, boxH, "D")
+		}
+	}
+}
