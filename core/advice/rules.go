@@ -32,7 +32,7 @@ func noEnvelope(f Facts) []Watch {
 func wettest(c *card.Card) (t card.Technique) {
 	for _, a := range c.Areas {
 		for _, w := range a.Washes {
-			if t == "" || drynessOf(w.Technique) < drynessOf(t) {
+			if t == "" || w.Technique.Water() > t.Water() {
 				t = w.Technique
 			}
 		}
@@ -40,16 +40,11 @@ func wettest(c *card.Card) (t card.Technique) {
 	return t
 }
 
-// drynessOf ranks techniques by how little water they leave.
-func drynessOf(t card.Technique) int {
-	return slices.Index([]card.Technique{card.WetOnWet, card.Flat, card.Glaze, card.PullOut, card.DryBrush}, t)
-}
-
 // Wets reports whether a real wash goes over the line, or might: nothing is
 // painted yet.
 func Wets(c *card.Card) bool {
 	t := wettest(c)
-	return t != card.PullOut && t != card.DryBrush
+	return t == "" || t.Water() > drying.PulledOut
 }
 
 // inkRuns: a line that is not waterproof runs into the wash. The maker's own test
@@ -196,7 +191,7 @@ func paperTooWeak(f Facts) []Watch {
 	if p.Wets {
 		return nil
 	}
-	if t := wettest(f.Card); t == "" || t == card.PullOut {
+	if t := wettest(f.Card); t == "" || t.Water() <= drying.PulledOut {
 		return nil
 	}
 	return []Watch{{
@@ -274,7 +269,7 @@ func stencilWet(f Facts) (out []Watch) {
 
 // reliefFlattened: water takes the relief out of paper.
 func reliefFlattened(f Facts) []Watch {
-	if !f.Card.Has(shelf.ReliefImage) || f.Card.Relief != card.Unpainted || wettest(f.Card) == "" || wettest(f.Card) == card.DryBrush {
+	if !f.Card.Has(shelf.ReliefImage) || f.Card.Relief != card.Unpainted || wettest(f.Card) == "" || wettest(f.Card).Water() <= drying.DampBrush {
 		return nil
 	}
 	return []Watch{{

@@ -198,21 +198,6 @@ type Spot struct {
 	MM2 float64 `json:"mm2"`
 }
 
-// Technique is how a wash is laid.
-type Technique string
-
-// The techniques.
-const (
-	Flat     Technique = "flat"
-	PullOut  Technique = "pull-out"
-	WetOnWet Technique = "wet-on-wet"
-	Glaze    Technique = "glaze"
-	DryBrush Technique = "dry-brush" // nearly dry: it leaves the paper's hollows white
-)
-
-// Techniques lists them in the order they are offered.
-func Techniques() []Technique { return []Technique{Flat, PullOut, WetOnWet, Glaze, DryBrush} }
-
 // Wash is one layer of one mix.
 type Wash struct {
 	Technique Technique        `json:"technique"`
@@ -462,7 +447,7 @@ func (c *Card) checkAreas() error {
 // Check reports the first thing wrong with a wash.
 func (w Wash) Check() error {
 	if !slices.Contains(Techniques(), w.Technique) {
-		return fmt.Errorf("%q is no technique; use flat, pull-out, wet-on-wet, glaze or dry-brush", string(w.Technique))
+		return fmt.Errorf("%q is no technique; choose one that is listed", string(w.Technique))
 	}
 	if _, err := w.Strength.Load(); err != nil {
 		return err

@@ -292,3 +292,29 @@ func TestWantedColours(t *testing.T) {
 		assert.ErrorContains(t, c.Check(), why)
 	}
 }
+
+func TestTechniques(t *testing.T) {
+	for _, k := range card.Techniques() {
+		c := full(t)
+		c.Areas[0].Washes[0].Technique = k
+		assert.NoError(t, c.Check(), k)
+		assert.Positive(t, float64(k.Water()), k)
+	}
+	assert.Greater(t, card.WetOnWet.Water(), card.DryBrush.Water())
+	assert.True(t, card.Variegated.IntoWet())
+	assert.True(t, card.Halo.Faded())
+	assert.Equal(t, card.Flat.Water(), card.Technique("unheard of").Water())
+}
+
+func TestWashesAreLaidInAnotherOrder(t *testing.T) {
+	c := full(t)
+	a := &c.Areas[0]
+	first, second := a.Washes[0].Technique, a.Washes[1].Technique
+	require.NoError(t, a.MoveWash(0, true))
+	assert.Equal(t, [2]card.Technique{second, first}, [2]card.Technique{a.Washes[0].Technique, a.Washes[1].Technique})
+	require.NoError(t, a.MoveWash(1, false))
+	assert.Equal(t, first, a.Washes[0].Technique)
+	assert.ErrorContains(t, a.MoveWash(0, false), "first or the last")
+	assert.ErrorContains(t, a.MoveWash(1, true), "first or the last")
+	assert.ErrorContains(t, a.MoveWash(9, true), "gone")
+}

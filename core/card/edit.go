@@ -304,6 +304,23 @@ func (a *Area) Wash(n int) (*Wash, error) {
 	return &a.Washes[n], nil
 }
 
+// MoveWash moves the area's nth wash one place down the order they are laid in, or
+// up.
+func (a *Area) MoveWash(n int, later bool) error {
+	to := n - 1
+	if later {
+		to = n + 1
+	}
+	if _, err := a.Wash(n); err != nil {
+		return err
+	}
+	if to < 0 || to >= len(a.Washes) {
+		return errors.New("it is the first or the last wash already; nothing was changed")
+	}
+	a.Washes[n], a.Washes[to] = a.Washes[to], a.Washes[n]
+	return nil
+}
+
 // Dip adds n parts of a paint to the mix, or takes them out when n is
 // negative. The last paint cannot be taken out.
 func (w *Wash) Dip(ci string, n int) error {

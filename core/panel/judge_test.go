@@ -61,3 +61,34 @@ func TestDryBrush(t *testing.T) {
 	assert.Less(t, glazed.Lab().L, skimmed)
 	assert.Greater(t, glazed.Lab().B, panel.LookOf("cotton-cp", []card.Wash{broken}).Dense.Lab.B, "yellow lies over it")
 }
+
+// Each technique shows how its colour runs, and is never darker where it is thin.
+func TestHowColoursRun(t *testing.T) {
+	as := func(k card.Technique, ci string) card.Wash {
+		w := flat(ci, pigment.Milk)
+		w.Technique = k
+		return w
+	}
+	for technique, grade := range map[card.Technique]panel.Grade{
+		card.Flat: panel.Even, card.Glaze: panel.Even, card.DryBrush: panel.Even, card.WetOnWet: panel.Even, card.Variegated: panel.Even,
+		card.PullOut: panel.Corner, card.Graded: panel.Down, card.Shadow: panel.Up, card.Halo: panel.Out,
+	} {
+		l := panel.LookOf("cotton-cp", []card.Wash{as(technique, "PB29")})
+		assert.Equal(t, grade, l.Grade, technique)
+		if grade == panel.Even {
+			assert.Equal(t, l.Dense, l.Thin, technique)
+		} else {
+			assert.Greater(t, l.Thin.Lab.L, l.Dense.Lab.L+10, technique)
+		}
+	}
+	over := func(k card.Technique) panel.Look {
+		return panel.LookOf("cotton-cp", []card.Wash{as(card.Flat, "PY3"), as(k, "PB29")})
+	}
+	assert.Equal(t, panel.Out, over(card.WetOnWet).Grade)
+	side := over(card.Variegated)
+	assert.Equal(t, panel.Across, side.Grade)
+	assert.Equal(t, panel.LookOf("cotton-cp", []card.Wash{as(card.Flat, "PY3")}).Dense, side.Dense, "yellow at one end")
+	assert.Equal(t, panel.LookOf("cotton-cp", []card.Wash{as(card.Flat, "PB29")}).Dense, side.Thin, "blue at the other")
+	both := panel.LookOf("cotton-cp", []card.Wash{as(card.Graded, "PB29"), as(card.WetOnWet, "PY3")})
+	assert.Equal(t, panel.Down, both.Grade, "what runs in a line is seen first")
+}

@@ -6,19 +6,46 @@ import (
 	"chromaqua/core/shelf"
 )
 
-// thinned is what is left of a wash's load where it has been pulled out to
-// nothing, and where a drop-in has spread.
+// thinned is what is left of a wash's load at its thinnest: where it has been drawn
+// out, where it is graded to, and where a drop-in has spread.
+var thinned = map[card.Technique]float64{card.PullOut: 0.08, card.Halo: 0.04, card.Shadow: 0.04, card.Graded: 0.2, card.WetOnWet: 0.25}
+
+// Grade is how an area's colour runs from its densest place to its thinnest.
+type Grade string
+
+// The grades. One that runs in a line is seen before one that spreads.
 const (
-	pulledThin = 0.08
-	spreadThin = 0.25
+	Even   Grade = ""
+	Out    Grade = "out"    // from the middle outwards
+	Corner Grade = "corner" // from the lower left, as out of a shadow
+	Down   Grade = "down"
+	Up     Grade = "up"
+	Across Grade = "across" // from one colour to another
 )
 
+// gradeOf is how a wash runs; drop-ins and what is laid beside another do so only
+// over a wash.
+func gradeOf(t card.Technique, over bool) Grade {
+	switch {
+	case t == card.PullOut:
+		return Corner
+	case t == card.Graded:
+		return Down
+	case t == card.Shadow:
+		return Up
+	case t == card.Variegated && over:
+		return Across
+	case t == card.Halo, t == card.WetOnWet && over:
+		return Out
+	}
+	return Even
+}
+
 // A Look is an area's colours at its densest and thinnest place; they differ
-// where a wash is pulled out or dropped into a wet one.
+// where a wash runs.
 type Look struct {
 	Dense, Thin Tone
-	Pulled      bool // grades from dense to thin along the cell
-	Spread      bool // is dense in the middle and thin outwards
+	Grade       Grade
 }
 
 // A Tone is one colour in the three ways the board shows it, "#rrggbb".
@@ -43,8 +70,9 @@ func LookOf(paper string, washes []card.Wash) Look {
 	ground := Ground(paper)
 	var l Look
 	for i, w := range washes {
-		l.Pulled = l.Pulled || w.Technique == card.PullOut
-		l.Spread = l.Spread || w.Technique == card.WetOnWet && i > 0
+		if g := gradeOf(w.Technique, i > 0); g != Even && (g != Out || l.Grade == Even) {
+			l.Grade = g
+		}
 	}
 	l.Dense = toneOf(ground, washes, false)
 	l.Thin = toneOf(ground, washes, true)
@@ -105,10 +133,13 @@ func coats(washes []card.Wash, thin bool) []pigment.Coat {
 	for i, w := range washes {
 		c := CoatOf(w)
 		switch {
-		case thin && w.Technique == card.PullOut:
-			c.Load *= pulledThin
-		case thin && w.Technique == card.WetOnWet && i > 0:
-			c.Load *= spreadThin
+		case w.Technique == card.Variegated && i > 0 && len(out) > 0:
+			if thin { // at one end there is the wash below, at the other this one
+				out[len(out)-1] = c
+			}
+			continue
+		case thin && gradeOf(w.Technique, i > 0) != Even:
+			c.Load *= pigment.Load(thinned[w.Technique])
 		}
 		if w.Technique == card.WetOnWet && len(out) > 0 {
 			last := &out[len(out)-1]

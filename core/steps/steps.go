@@ -276,7 +276,7 @@ func (c *compiler) washes(tape int, lines []int, ink shelf.Ink) error {
 				for _, line := range lines {
 					c.afterInk(line, id, ink)
 				}
-			case a.Washes[k].Technique == card.WetOnWet:
+			case a.Washes[k].Technique.IntoWet():
 				c.arc(c.ops[[2]int{i, k - 1}], id, order.Wet, wholeSeconds(c.steps[id-1].Open))
 			default:
 				c.arc(c.ops[[2]int{i, k - 1}], id, order.Dry, 0)
@@ -289,44 +289,36 @@ func (c *compiler) washes(tape int, lines []int, ink shelf.Ink) error {
 	return nil
 }
 
-// load is the water a technique leaves at the end of the stroke.
-func load(t card.Technique) drying.GramsPerSquareMetre {
-	switch t {
-	case card.PullOut:
-		return drying.PulledOut
-	case card.WetOnWet:
-		return drying.WetOnWet
-	case card.Glaze:
-		return drying.Glaze
-	case card.DryBrush:
-		return drying.DampBrush
-	}
-	return drying.FlatWash
-}
-
 var how = map[card.Technique]string{
-	card.Flat:     "Lay one even wash and leave it.",
-	card.PullOut:  "Lay colour into the shadow side, rinse, and draw it out with a damp brush.",
-	card.WetOnWet: "Wet the paper with clean water until it shines, then touch the colour in.",
-	card.Glaze:    "One thin, even pass over the dry layer; do not go back into it.",
-	card.DryBrush: "Blot the brush until it is nearly dry, and skim the paper so that its hollows stay white.",
+	card.Flat:       "Lay one even wash and leave it.",
+	card.Graded:     "Lay it strong at the top; at each stroke further down take more water and less colour, without going back.",
+	card.Halo:       "Lay colour along the subject, rinse, and draw it outwards with a damp brush until it is nothing.",
+	card.Shadow:     "Lay colour along the ground, rinse, and draw it upwards with a damp brush until it is nothing.",
+	card.PullOut:    "Lay colour into the shadow side, rinse, and draw it out with a damp brush.",
+	card.Variegated: "Wet the paper with clean water until it shines, then lay the colour along one side.",
+	card.WetOnWet:   "Wet the paper with clean water until it shines, then touch the colour in.",
+	card.Glaze:      "One thin, even pass over the dry layer; do not go back into it.",
+	card.DryBrush:   "Blot the brush until it is nearly dry, and skim the paper so that its hollows stay white.",
 }
 
 func (c *compiler) wash(i, k int) int {
 	a := &c.board.Areas[i]
 	w := a.Washes[k]
-	room, water := c.board.Card.Room, load(w.Technique)
+	room, water := c.board.Card.Room, w.Technique.Water()
 	mean := a.MM2 / float64(len(a.Cells)) // cells dry each for itself
 	brush := BrushFor(a)
 	ml := a.MM2 * float64(water) / 1e6
 	dur := CoverTime(a, brush, ml)
 	detail := how[w.Technique]
 	switch {
-	case w.Technique == card.WetOnWet && k == 0, w.Technique == card.PullOut:
+	case w.Technique.IntoWet() && k == 0, w.Technique.Faded():
 		dur = dur * 8 / 5 // the area is gone over again, with water
-	case w.Technique == card.WetOnWet:
+	case w.Technique.IntoWet():
 		dur = max(8*time.Second, dur/2) // touched in, not covered
 		detail = "Touch the colour into the wash below while it still shines."
+		if w.Technique == card.Variegated {
+			detail = "While the wash below still shines, lay this beside it and let the two meet by themselves."
+		}
 	}
 	s := Step{
 		Kind: Paint, Area: i, Wash: k, Mix: c.mix(w), Brush: brush.Name, Dur: dur, Detail: detail,
@@ -379,7 +371,7 @@ func (c *compiler) amounts() []Mix {
 		}
 		m, a := &c.list[s.Mix], c.board.Areas[s.Area]
 		m.MM2 += a.MM2
-		m.ML += a.MM2 * float64(load(a.Washes[s.Wash].Technique)) / 1e6
+		m.ML += a.MM2 * float64(a.Washes[s.Wash].Technique.Water()) / 1e6
 		if n := len(m.Areas); n == 0 || m.Areas[n-1] != a.Name {
 			m.Areas = append(m.Areas, a.Name)
 		}
@@ -414,7 +406,7 @@ func (c *compiler) wetGroup(area int) []int {
 	var out []int
 	for k, w := range c.board.Areas[area].Washes {
 		id, ok := c.ops[[2]int{area, k}]
-		if !ok || k > 0 && w.Technique != card.WetOnWet {
+		if !ok || k > 0 && !w.Technique.IntoWet() {
 			break
 		}
 		out = append(out, id)
@@ -464,7 +456,7 @@ func (c *compiler) pressings() (ids []int) {
 // wetter reports whether some wash leaves more water than that.
 func (c *compiler) wetter(than drying.GramsPerSquareMetre) bool {
 	for at := range c.ops {
-		if load(c.board.Areas[at[0]].Washes[at[1]].Technique) > than {
+		if c.board.Areas[at[0]].Washes[at[1]].Technique.Water() > than {
 			return true
 		}
 	}

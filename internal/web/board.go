@@ -289,7 +289,7 @@ func colours(t panel.Tone) template.CSS {
 }
 
 func fillOf(area int, l *panel.Look) template.CSS {
-	if l.Pulled || l.Spread {
+	if l.Grade != panel.Even {
 		return template.CSS(fmt.Sprintf("fill:url(#grade-%d)", area))
 	}
 	return ""

@@ -93,6 +93,7 @@ var edits = map[string]func(*editing) (what string, err error){
 	"join":        (*editing).join,
 	"wash-add":    (*editing).addWash,
 	"wash-remove": (*editing).removeWash,
+	"wash-move":   (*editing).moveWash,
 	"technique":   (*editing).setTechnique,
 	"strength":    (*editing).setStrength,
 	"dip":         (*editing).dip,
@@ -465,6 +466,15 @@ func (e *editing) removeWash() (string, error) {
 		}
 	}
 	return "removed a wash of " + a.Name, nil
+}
+
+// moveWash lays a wash earlier, or later.
+func (e *editing) moveWash() (string, error) {
+	a, err := e.areaOf()
+	if err != nil {
+		return "", err
+	}
+	return "changed the order of washes on " + a.Name, a.MoveWash(e.nth("wash"), e.get("way") == "later")
 }
 
 // changeWash lets f change the wash a form speaks of; f says what it is now.

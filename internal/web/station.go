@@ -360,7 +360,7 @@ func coatsOver(paper string, below []card.Wash, w card.Wash) (out []panel.Tone) 
 	all := slices.Clone(below)
 	for range coatsShown {
 		again := w
-		if len(all) > len(below) && w.Technique == card.WetOnWet {
+		if len(all) > len(below) && w.Technique.IntoWet() {
 			again.Technique = card.Glaze // a further coat goes on once it is dry
 		}
 		all = append(all, again)

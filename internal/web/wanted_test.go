@@ -35,6 +35,8 @@ func TestMixingToMatch(t *testing.T) {
 		assert.Equal(t, http.StatusUnprocessableEntity, a.status)
 		assert.Contains(t, message(a.body), why)
 	}
+	st.at(t, []string{"edit", "wash-add", "area", "a1"}, []string{"edit", "wash-move", "area", "a1", "wash", "0", "way", "later"})
+	assert.Equal(t, card.Glaze, st.card(1).Card.Areas[0].Washes[0].Technique)
 	st.at(t, []string{"edit", "same-washes", "area", "a2", "as", "a1"})
 	assert.Equal(t, st.card(1).Card.Areas[0].Washes, st.card(1).Card.Areas[1].Washes)
 	assert.Contains(t, st.get("/cards/1/colour").body, "At arm’s length")
