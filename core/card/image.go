@@ -94,9 +94,11 @@ func (m *Image) kind() shelf.ImageKind {
 // Is reports whether the image is of that kind.
 func (m *Image) Is(k shelf.ImageKind) bool { return m.kind() == k }
 
-// Inked reports whether the image leaves ink on the paper: a folder presses it
-// and a stencil is painted through.
-func (m *Image) Inked() bool { return !m.Is(shelf.ReliefImage) && !m.Is(shelf.Stencil) }
+// Inked reports whether the image leaves ink on the paper: a folder presses it, a
+// die cuts it and a stencil is painted through.
+func (m *Image) Inked() bool {
+	return !slices.Contains([]shelf.ImageKind{shelf.ReliefImage, shelf.Stencil, shelf.DieImage}, m.kind())
+}
 
 // Strokes counts the strokes of the pen.
 func (m *Image) Strokes() (n int) {

@@ -143,3 +143,16 @@ func TestVersion2(t *testing.T) {
 		assert.ErrorContains(t, err, "cannot be read", bad)
 	}
 }
+
+func TestWhatLeavesInk(t *testing.T) {
+	for kind, inked := range map[shelf.ImageKind]bool{"": true, shelf.LineImage: true, shelf.SolidImage: true, shelf.PrintImage: true, shelf.ReliefImage: false, shelf.Stencil: false, shelf.DieImage: false} {
+		m := card.Image{Kind: kind}
+		assert.Equal(t, inked, m.Inked(), kind)
+	}
+	c := full(t)
+	assert.True(t, c.Inked())
+	c.Line().Kind = shelf.DieImage
+	assert.False(t, c.Inked())
+	c.Images = nil
+	assert.True(t, c.Inked(), "an empty panel may be inked yet")
+}

@@ -471,7 +471,7 @@ func shrink(m *image.Gray, k int) *image.Gray {
 const (
 	stampedOff  = 0.5
 	reliefShade = 0.14 // pressed paper casts a little shadow
-	stencilEdge = 0.2  // where to hold it; nothing is printed
+	guideShade  = 0.2  // where a stencil is held or a die laid; nothing is printed
 )
 
 // GhostShare is the share of its ink a stamp leaves when it has been stamped off
@@ -484,8 +484,8 @@ func (k *composer) tone(m *card.Image) func(x, y int, v uint8) uint8 {
 	switch {
 	case m.Is(shelf.ReliefImage):
 		share = reliefShade
-	case m.Is(shelf.Stencil):
-		share = stencilEdge
+	case m.Is(shelf.Stencil), m.Is(shelf.DieImage):
+		share = guideShade
 	}
 	fade := func(v uint8) uint8 { return uint8(paperGrey - share*float64(paperGrey-min(paperGrey, v))) }
 	missed := k.card.PaperFacts().Texture.Misses(1)

@@ -69,3 +69,30 @@ func (c *Chart) pair(p *fpdf.Fpdf, pair panel.ChartPair, left, top float64) {
 		}
 	}
 }
+
+// WriteSVG writes the chart at true size, one column of pairs.
+func (c *Chart) WriteSVG(w io.Writer) error {
+	pairH := 10 + float64(len(panel.ChartRatios()))*(boxH+1.5)
+	s := &svgWriter{w: w}
+	s.printf(`<svg xmlns="http://www.w3.org/2000/svg" width="%.3[1]fmm" height="%.3[2]fmm" viewBox="0 0 %.3[1]f %.3[2]f" font-family="sans-serif" font-size="3"><title>Mixing chart</title>`+"\n", pairW, pairH*float64(len(c.Pairs)))
+	for i, pair := range c.Pairs {
+		s.printf(`<g transform="translate(0 %.3f)"><text y="4" font-weight="bold">`, float64(i)*pairH)
+		s.text(pair.A.CI + " with " + pair.B.CI)
+		s.printf("</text>\n")
+		for k, strength := range panel.ChartStrengths() {
+			s.printf(`<text x="%.3f" y="8">%s</text>`, 11+float64(k)*(boxW+2), strength)
+		}
+		for n, r := range panel.ChartRatios() {
+			y := 9 + float64(n)*(boxH+1.5)
+			s.printf("\n"+`<text y="%.3f">%d : %d</text>`, y+boxH/2+1, r[0], r[1])
+			for k, tone := range pair.Rows[n] {
+				x := 11 + float64(k)*(boxW+2)
+				s.printf(`<rect x="%.3f" y="%.3f" width="%.3f" height="%.3f" fill="%s"/><rect x="%.3f" y="%.3f" width="%.3f" height="%.3f" fill="none" stroke="#1e2a3a" stroke-width="0.2"/>`,
+					x, y, hintW, boxH, tone.Dry, x+hintW, y, boxW-hintW, boxH)
+			}
+		}
+		s.printf("</g>\n")
+	}
+	s.printf("</svg>\n")
+	return s.err
+}

@@ -4,10 +4,13 @@ import (
 	"bytes"
 	"context"
 	"errors"
+	"html/template"
 	"net/http"
 	"net/url"
 	"slices"
 	"strconv"
+
+	"github.com/go-chi/chi/v5"
 
 	"chromaqua/core/card"
 	"chromaqua/core/panel"
@@ -161,7 +164,7 @@ type mixingView struct {
 	Ratios    [][2]int
 	Strengths []pigment.Strength
 	Pairs     []panel.ChartPair
-	PDF       string
+	Query     template.URL // what the sheets are asked for with
 }
 
 type paintChoice struct {
@@ -202,13 +205,13 @@ func (s *Server) mixing(w http.ResponseWriter, r *http.Request) error {
 	if v.Pairs, err = panel.Chart(shelf.Papers()[0].ID, chosen); err != nil {
 		status, v.Message = http.StatusUnprocessableEntity, upperFirst(err.Error())+"."
 	}
-	v.PDF = "/mixing.pdf?" + url.Values{"p": chosen, "unit": {unitOf(r).String()}}.Encode()
+	v.Query = template.URL(url.Values{"p": chosen, "unit": {unitOf(r).String()}}.Encode())
 	s.render(w, r, status, "mixing.html", v)
 	return nil
 }
 
-// mixingPDF sends the empty chart to paint.
-func (s *Server) mixingPDF(w http.ResponseWriter, r *http.Request) error {
+// mixingSheet sends the empty chart to paint.
+func (s *Server) mixingSheet(w http.ResponseWriter, r *http.Request) error {
 	chosen, _, err := s.chosenPaints(r)
 	if err != nil {
 		return err
@@ -218,6 +221,9 @@ func (s *Server) mixingPDF(w http.ResponseWriter, r *http.Request) error {
 		return refused(err)
 	}
 	doc := sheet.Chart{Unit: unitOf(r), Pairs: pairs}
+	if chi.URLParam(r, "as") == "svg" {
+		return sendDrawing(w, "Mixing chart", "image/svg+xml", ".svg", doc.WriteSVG)
+	}
 	return sendDrawing(w, "Mixing chart", "application/pdf", ".pdf", doc.WritePDF)
 }
 

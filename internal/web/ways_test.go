@@ -54,6 +54,9 @@ func TestTheMixingChart(t *testing.T) {
 	assert.Contains(t, st.get("/shelf").body, "blue pan")
 	pdf := st.get("/mixing.pdf?p=PY3&p=PB29&p=PV19&unit=mm")
 	assert.True(t, strings.HasPrefix(pdf.body, "%PDF"))
+	svg := st.get("/mixing.svg?p=PY3&p=PB29").body
+	assert.True(t, strings.HasPrefix(svg, "<svg"))
+	assert.Equal(t, 2*12, strings.Count(svg, "<rect"))
 	for _, bad := range []string{"/mixing?p=PY3", "/mixing?p=PY3&p=X", "/mixing.pdf?p=PY3&p=PY3"} {
 		assert.Equal(t, http.StatusUnprocessableEntity, st.get(bad).status, bad)
 	}

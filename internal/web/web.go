@@ -91,7 +91,7 @@ func (s *Server) routes() http.Handler {
 	r.Post("/tests/practice", s.handle(s.practiseTest))
 	r.Post("/tests/{test}/{do:hide|show}", s.handle(s.hideTest))
 	r.Get("/mixing", s.handle(s.mixing))
-	r.Get("/mixing.pdf", s.handle(s.mixingPDF))
+	r.Get("/mixing.{as:svg|pdf}", s.handle(s.mixingSheet))
 	r.Get("/strip.pdf", s.handle(s.strip))
 	r.Get("/images/{hash}", s.handle(s.image))
 	r.Route("/cards/{card}", func(r chi.Router) {
