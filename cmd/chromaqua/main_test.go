@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"fmt"
 	"image"
 	"image/png"
 	"io"
@@ -395,6 +396,53 @@ func TestRecipe(t *testing.T) {
 		"reading the requ": `{"goal": 1}`,
 	} {
 		code, _, errOut := call(in, "recipe", "-")
+		assert.Equal(t, 1, code, why)
+		assert.Contains(t, errOut, why)
+	}
+}
+
+// What mix says of a paint is enough to find it again, and what is found can be
+// mixed.
+func TestCalibrate(t *testing.T) {
+	var patches []string
+	for _, on := range []string{"white", "black"} {
+		for _, load := range []string{"tea", "milk", "cream"} {
+			code, out, errOut := call(`{"substrate": {"paper": "`+on+`"}, "layers": [{"parts": [{"ci": "PV19"}], "load": "`+load+`"}]}`, "mix", "-")
+			require.Zero(t, code, errOut)
+			var made struct {
+				SRGB string     `json:"srgb"`
+				Lab  [3]float64 `json:"lab"`
+			}
+			require.NoError(t, json.Unmarshal([]byte(out), &made))
+			patches = append(patches, fmt.Sprintf(`{"load": %q, "srgb": %q, "substrate": {"paper": %q}}`, load, made.SRGB, on))
+		}
+	}
+	code, out, errOut := call(`{"ci": "PR122", "patches": [`+strings.Join(patches, ",")+`]}`, "calibrate", "-")
+	require.Zero(t, code, errOut)
+	var found struct {
+		K, S    []float64
+		Patches []struct {
+			DE00 float64 `json:"dE00"`
+		} `json:"patches"`
+		Mean float64 `json:"mean_dE00"`
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &found))
+	assert.Len(t, found.Patches, 6)
+	assert.Less(t, found.Mean, 1.0)
+	part, err := json.Marshal(map[string]any{"K": found.K, "S": found.S})
+	require.NoError(t, err)
+	code, _, errOut = call(`{"layers": [{"parts": [`+string(part)+`], "load": "milk"}]}`, "mix", "-")
+	require.Zero(t, code, errOut)
+
+	for why, in := range map[string]string{
+		"no patches":           `{"patches": []}`,
+		"no pigment":           `{"ci": "PX1", "patches": []}`,
+		"patch 1: a load of 0": `{"patches": [{"load": 0, "srgb": "#000000"}]}`,
+		"is no colour":         `{"patches": [{"load": 1, "srgb": "blue"}]}`,
+		"not both":             `{"patches": [{"load": 1, "srgb": "#000000", "lab": [1, 2, 3]}]}`,
+		"there is no paper":    `{"patches": [{"load": 1, "lab": [50, 0, 0], "substrate": {"paper": "sky"}}]}`,
+	} {
+		code, _, errOut := call(in, "calibrate", "-")
 		assert.Equal(t, 1, code, why)
 		assert.Contains(t, errOut, why)
 	}
