@@ -39,10 +39,10 @@ var rooms = map[string][]string{
 	"core/advice":          {"core/card", "core/drying", "core/fold", "core/length", "core/panel", "core/pigment", "core/proof", "core/shelf"},
 
 	"internal/picture":  {"core/length", "core/lineart"},
-	"internal/standin":  {"core/proof"},
+	"internal/standin":  {"core/pigment", "core/proof"},
 	"internal/store":    {"core/card", "core/length", "core/paper", "core/proof", "core/shelf"},
 	"internal/cardfile": {"core/card", "internal/picture", "internal/store"},
-	"internal/sheet":    {"core/card", "core/fold", "core/length", "core/lineart", "core/order", "core/panel", "core/steps", "core/cutting", "core/paper", "core/pouch", "core/proof"},
+	"internal/sheet":    {"core/card", "core/fold", "core/length", "core/lineart", "core/order", "core/panel", "core/pigment", "core/steps", "core/cutting", "core/paper", "core/pouch", "core/proof"},
 	"internal/demo":     {"core/...", "internal/picture", "internal/standin", "internal/store"},
 	"internal/web":      {"core/...", "internal/cardfile", "internal/picture", "internal/sheet", "internal/standin", "internal/store"},
 

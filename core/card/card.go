@@ -71,6 +71,7 @@ type Card struct {
 	Look     shelf.Look       `json:"look,omitempty"`       // wanted of the line; crisp when empty
 	Relief   Relief           `json:"relief,omitempty"`     // when a folder is pressed; once painted when empty
 	Images   []Image          `json:"images"`               // on the panel, the one in front first
+	Measured []Measured       `json:"measured,omitempty"`   // paints of the maker's that were found from swatches
 	Wanted   []pigment.Swatch `json:"wanted,omitempty"`     // colours to mix
 	Specks   float64          `json:"specks_mm2,omitempty"` // cells smaller than this are forgotten, mm²
 	Areas    []Area           `json:"areas"`
@@ -220,6 +221,48 @@ const (
 	Heat Drying = "heat"
 )
 
+// Measured is a paint of the maker's as it was found from its swatches. Washes that
+// name its pigment are painted with it.
+type Measured struct {
+	CI   string           `json:"ci"`
+	Name string           `json:"name"`
+	K    pigment.Spectrum `json:"K"`
+	S    pigment.Spectrum `json:"S"`
+}
+
+// Check reports what is wrong with a measured paint.
+func (m Measured) Check() error {
+	if _, err := pigment.ByCI(m.CI); err != nil {
+		return err
+	}
+	if err := CheckName("paint", m.Name); err != nil {
+		return err
+	}
+	for i := range m.K {
+		if !(m.K[i] >= 0 && m.K[i] < 1e6 && m.S[i] >= 0 && m.S[i] < 1e6) {
+			return fmt.Errorf("the spectra of %s cannot be; measure it again", m.Name)
+		}
+	}
+	return nil
+}
+
+// Measure puts measured paints on the card in place of those of the same pigment.
+func (c *Card) Measure(paints ...Measured) {
+	for _, p := range paints {
+		c.Measured = slices.DeleteFunc(c.Measured, func(o Measured) bool { return o.CI == p.CI })
+		c.Measured = append(c.Measured, p)
+	}
+}
+
+// Uses reports whether some wash is mixed with that pigment.
+func (c *Card) Uses(ci string) bool {
+	return slices.ContainsFunc(c.Areas, func(a Area) bool {
+		return slices.ContainsFunc(a.Washes, func(w Wash) bool {
+			return slices.ContainsFunc(w.Mix, func(p Part) bool { return p.CI == ci })
+		})
+	})
+}
+
 // Relief is when an embossing folder is pressed; makers disagree.
 type Relief string
 
@@ -355,6 +398,14 @@ func (c *Card) checkWords() error {
 }
 
 func (c *Card) checkMaterials() error {
+	for i, m := range c.Measured {
+		if err := m.Check(); err != nil {
+			return err
+		}
+		if slices.ContainsFunc(c.Measured[:i], func(o Measured) bool { return o.CI == m.CI }) {
+			return fmt.Errorf("%s is measured twice; keep one", m.CI)
+		}
+	}
 	if len(c.Wanted) > pigment.MaxSwatches {
 		return fmt.Errorf("%d wanted colours are more than %d", len(c.Wanted), pigment.MaxSwatches)
 	}

@@ -318,3 +318,30 @@ func TestWashesAreLaidInAnotherOrder(t *testing.T) {
 	assert.ErrorContains(t, a.MoveWash(1, true), "first or the last")
 	assert.ErrorContains(t, a.MoveWash(9, true), "gone")
 }
+
+func TestMeasuredPaints(t *testing.T) {
+	c := full(t)
+	assert.True(t, c.Uses("PB29"))
+	assert.False(t, c.Uses("PY3"))
+	blue := card.Measured{CI: "PB29", Name: "blue pan"}
+	blue.K[3] = 2
+	c.Measure(blue)
+	blue.Name = "other pan"
+	c.Measure(blue)
+	require.Len(t, c.Measured, 1, "one for each pigment")
+	doc, err := c.Encode()
+	require.NoError(t, err)
+	again, err := card.Decode(doc)
+	require.NoError(t, err)
+	assert.Equal(t, c.Measured, again.Measured)
+	for why, change := range map[string]func(){
+		"measured twice": func() { c.Measured = append(c.Measured, blue) },
+		"spectra of":     func() { c.Measured[0].S[0] = -1 },
+		"no pigment":     func() { c.Measured[0].CI = "PX1" },
+		"give the paint": func() { c.Measured[0].Name = "" },
+	} {
+		c.Measured = []card.Measured{blue}
+		change()
+		assert.ErrorContains(t, c.Check(), why)
+	}
+}

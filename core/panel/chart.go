@@ -25,14 +25,14 @@ type ChartPair struct {
 	Rows [][]Tone // by ChartRatios and ChartStrengths
 }
 
-// Chart mixes every pair of some paints on a paper of the shelf.
-func Chart(paper string, paints []string) (out []ChartPair, err error) {
+// Chart mixes every pair of some paints.
+func (p Palette) Chart(paints []string) (out []ChartPair, err error) {
 	if len(paints) < 2 || len(paints) > MaxChart {
 		return nil, fmt.Errorf("a mixing chart takes 2 to %d paints", MaxChart)
 	}
 	for i, a := range paints {
 		for _, b := range paints[i+1:] {
-			pair, err := chartPair(paper, a, b)
+			pair, err := p.pair(a, b)
 			if err != nil {
 				return nil, err
 			}
@@ -42,7 +42,7 @@ func Chart(paper string, paints []string) (out []ChartPair, err error) {
 	return out, nil
 }
 
-func chartPair(paper, a, b string) (p ChartPair, err error) {
+func (from Palette) pair(a, b string) (p ChartPair, err error) {
 	if a == b {
 		return p, fmt.Errorf("%s stands twice; a chart takes each paint once", a)
 	}
@@ -55,7 +55,7 @@ func chartPair(paper, a, b string) (p ChartPair, err error) {
 	for _, r := range ChartRatios() {
 		var row []Tone
 		for _, s := range ChartStrengths() {
-			row = append(row, LookOf(paper, []card.Wash{{Technique: card.Flat, Strength: s, Mix: []card.Part{{CI: p.A.CI, Parts: r[0]}, {CI: p.B.CI, Parts: r[1]}}}}).Dense)
+			row = append(row, from.Look([]card.Wash{{Technique: card.Flat, Strength: s, Mix: []card.Part{{CI: p.A.CI, Parts: r[0]}, {CI: p.B.CI, Parts: r[1]}}}}).Dense)
 		}
 		p.Rows = append(p.Rows, row)
 	}

@@ -71,10 +71,8 @@ func (w Way) exchange(c *card.Card) error {
 
 // turn mixes every colour anew with its hue turned: what was one mix stays one.
 func (w Way) turn(ctx context.Context, c *card.Card, from []pigment.Pigment) error {
-	var paints []pigment.Paint
-	for i := range from {
-		paints = append(paints, from[i].Paint())
-	}
+	palette := PaletteOf(c)
+	paints := palette.Of(from)
 	ground := Ground(c.Paper)
 	done := map[string]card.Wash{}
 	for i := range c.Areas {
@@ -83,7 +81,7 @@ func (w Way) turn(ctx context.Context, c *card.Card, from []pigment.Pigment) err
 			key := card.MixName(wash.Mix) + string(wash.Strength)
 			now, known := done[key]
 			if !known {
-				coat := CoatOf(*wash)
+				coat := palette.Coat(*wash)
 				over := coat.Paint.Over(&ground, coat.Load)
 				lab := over.Lab()
 				sin, cos := math.Sincos(w.Turn * math.Pi / 180)

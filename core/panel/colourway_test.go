@@ -56,7 +56,7 @@ func TestHuesAreTurned(t *testing.T) {
 }
 
 func TestMixingCharts(t *testing.T) {
-	pairs, err := panel.Chart("cotton-cp", []string{"PY3", "PB15:3", "PV19"})
+	pairs, err := panel.Palette{Paper: "cotton-cp"}.Chart([]string{"PY3", "PB15:3", "PV19"})
 	require.NoError(t, err)
 	require.Len(t, pairs, 3)
 	assert.Equal(t, [2]string{"PY3", "PB15:3"}, [2]string{pairs[0].A.CI, pairs[0].B.CI})
@@ -70,7 +70,7 @@ func TestMixingCharts(t *testing.T) {
 	green := pairs[0].Rows[1][1].Lab
 	assert.Less(t, green.A, -15.0, "yellow and phthalo blue make green")
 	for why, paints := range map[string][]string{"2 to 10": {"PY3"}, "stands twice": {"PY3", "PY3"}, "no pigment": {"PY3", "X"}} {
-		_, err := panel.Chart("cotton-cp", paints)
+		_, err := panel.Palette{Paper: "cotton-cp"}.Chart(paints)
 		assert.ErrorContains(t, err, why)
 	}
 }

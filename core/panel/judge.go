@@ -161,7 +161,7 @@ func (b *Board) mats(looks []Look, painted []int) (out []MatColour) {
 	return out
 }
 
-// DryOf returns the dry reflectance of washes at their densest place.
-func DryOf(paper string, washes []card.Wash) pigment.Spectrum {
-	return dryOf(Ground(paper), washes, false)
+// Dry returns the dry reflectance of washes at their densest place.
+func (p Palette) Dry(washes []card.Wash) pigment.Spectrum {
+	return p.dry(Ground(p.Paper), washes, false)
 }

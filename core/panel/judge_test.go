@@ -57,7 +57,7 @@ func TestDryBrush(t *testing.T) {
 	whole, skimmed := panel.LookOf("cotton-cp", []card.Wash{full}).Dense.Lab.L, panel.LookOf("cotton-cp", []card.Wash{broken}).Dense.Lab.L
 	assert.Greater(t, skimmed, whole+3)
 	assert.Less(t, skimmed, white-3)
-	glazed := panel.DryOf("cotton-cp", []card.Wash{broken, flat("PY3", pigment.Tea)})
+	glazed := panel.Palette{Paper: "cotton-cp"}.Dry([]card.Wash{broken, flat("PY3", pigment.Tea)})
 	assert.Less(t, glazed.Lab().L, skimmed)
 	assert.Greater(t, glazed.Lab().B, panel.LookOf("cotton-cp", []card.Wash{broken}).Dense.Lab.B, "yellow lies over it")
 }
@@ -91,4 +91,25 @@ func TestHowColoursRun(t *testing.T) {
 	assert.Equal(t, panel.LookOf("cotton-cp", []card.Wash{as(card.Flat, "PB29")}).Dense, side.Thin, "blue at the other")
 	both := panel.LookOf("cotton-cp", []card.Wash{as(card.Graded, "PB29"), as(card.WetOnWet, "PY3")})
 	assert.Equal(t, panel.Down, both.Grade, "what runs in a line is seen first")
+}
+
+// A card that carries a measured paint is seen with it; others are not.
+func TestMeasuredPaintsAreSeen(t *testing.T) {
+	c, s := paneltest.Card(t, 2, 1)
+	paneltest.Area(t, c, s, "Blue", [][2]int{{0, 0}}, flat("PB29", pigment.Milk))
+	generic := panel.Resolve(c, s).Looks()[0]
+	pale, err := pigment.ByCI("PB29")
+	require.NoError(t, err)
+	m := card.Measured{CI: "PB29", Name: "weak pan", K: pale.K, S: pale.S}
+	for i := range m.K {
+		m.K[i] /= 4
+	}
+	c.Measure(m)
+	b := panel.Resolve(c, s)
+	assert.Greater(t, b.Looks()[0].Dense.Lab.L, generic.Dense.Lab.L+5)
+	wet, ok := b.Areas[0].Wet()
+	require.True(t, ok)
+	assert.Equal(t, m.K, wet.Paint.K)
+	assert.Equal(t, generic, panel.LookOf(c.Paper, c.Areas[0].Washes), "on its own it is the generic one")
+	assert.Equal(t, pigment.Paint{K: m.K, S: m.S}, panel.PaletteOf(c).Of([]pigment.Pigment{*pale})[0])
 }

@@ -54,28 +54,71 @@ type Tone struct {
 	Lab            pigment.Lab // dry
 }
 
+// A Palette is what colours are made of: a paper of the shelf, and paints that were
+// measured, by pigment; others are generic.
+type Palette struct {
+	Paper string
+	Own   map[string]pigment.Paint
+}
+
+// PaletteOf is what the colours of a card are made of.
+func PaletteOf(c *card.Card) Palette {
+	p := Palette{Paper: c.Paper}
+	for _, m := range c.Measured {
+		if p.Own == nil {
+			p.Own = map[string]pigment.Paint{}
+		}
+		p.Own[m.CI] = pigment.Paint{K: m.K, S: m.S}
+	}
+	return p
+}
+
+// paint is the paint of a pigment; cards are checked, so that it is known.
+func (p Palette) paint(ci string) pigment.Paint {
+	if own, ok := p.Own[ci]; ok {
+		return own
+	}
+	known, err := pigment.ByCI(ci)
+	if err != nil {
+		panic("panel: unchecked card: " + err.Error())
+	}
+	return known.Paint()
+}
+
+// Of returns pigments with the paints the palette has for them.
+func (p Palette) Of(pigments []pigment.Pigment) []pigment.Paint {
+	out := make([]pigment.Paint, len(pigments))
+	for i := range pigments {
+		out[i] = p.paint(pigments[i].CI)
+	}
+	return out
+}
+
 // Looks returns the look of every area, in order; an area without washes looks
 // like the paper.
 func (b *Board) Looks() []Look {
 	out := make([]Look, len(b.Areas))
 	for i, a := range b.Areas {
-		out[i] = LookOf(b.Card.Paper, a.Washes)
+		out[i] = b.palette.Look(a.Washes)
 	}
 	return out
 }
 
-// LookOf returns how washes look on a paper of the shelf. The card is expected
-// to be valid; an unknown paper counts as white.
-func LookOf(paper string, washes []card.Wash) Look {
-	ground := Ground(paper)
+// LookOf returns how washes of generic paints look on a paper of the shelf.
+func LookOf(paper string, washes []card.Wash) Look { return Palette{Paper: paper}.Look(washes) }
+
+// Look returns how washes look. The card is expected to be valid; an unknown paper
+// counts as white.
+func (p Palette) Look(washes []card.Wash) Look {
+	ground := Ground(p.Paper)
 	var l Look
 	for i, w := range washes {
 		if g := gradeOf(w.Technique, i > 0); g != Even && (g != Out || l.Grade == Even) {
 			l.Grade = g
 		}
 	}
-	l.Dense = toneOf(ground, washes, false)
-	l.Thin = toneOf(ground, washes, true)
+	l.Dense = p.tone(ground, washes, false)
+	l.Thin = p.tone(ground, washes, true)
 	return l
 }
 
@@ -95,25 +138,25 @@ func Ground(paper string) pigment.Spectrum {
 // inHollows is the share of the paper a nearly dry brush leaves white.
 const inHollows = 0.3
 
-// dryOf is the dry reflectance of washes. A nearly dry brush leaves what lies below
+// dry is the dry reflectance of washes. A nearly dry brush leaves what lies below
 // in the paper's hollows, which the eye mixes with the rest.
-func dryOf(ground pigment.Spectrum, washes []card.Wash, thin bool) pigment.Spectrum {
+func (p Palette) dry(ground pigment.Spectrum, washes []card.Wash, thin bool) pigment.Spectrum {
 	for i, w := range washes {
 		if w.Technique != card.DryBrush {
 			continue
 		}
-		below := dryOf(ground, washes[:i], thin)
-		over := pigment.Stack(below, CoatOf(w))
+		below := p.dry(ground, washes[:i], thin)
+		over := pigment.Stack(below, p.Coat(w))
 		for k := range over {
 			over[k] += inHollows * (below[k] - over[k])
 		}
-		return dryOf(over, washes[i+1:], thin)
+		return p.dry(over, washes[i+1:], thin)
 	}
-	return pigment.Stack(ground, coats(washes, thin)...)
+	return pigment.Stack(ground, p.coats(washes, thin)...)
 }
 
-func toneOf(ground pigment.Spectrum, washes []card.Wash, thin bool) Tone {
-	return toneFrom(dryOf(ground, washes, thin), len(washes) > 0)
+func (p Palette) tone(ground pigment.Spectrum, washes []card.Wash, thin bool) Tone {
+	return toneFrom(p.dry(ground, washes, thin), len(washes) > 0)
 }
 
 // toneFrom is the tone of a dry reflectance; bare paper is not wetted.
@@ -128,10 +171,10 @@ func toneFrom(dry pigment.Spectrum, painted bool) Tone {
 
 // coats returns the layers the washes leave, bottom first. A drop-in mixes
 // with the wash it falls into instead of lying on it.
-func coats(washes []card.Wash, thin bool) []pigment.Coat {
+func (p Palette) coats(washes []card.Wash, thin bool) []pigment.Coat {
 	var out []pigment.Coat
 	for i, w := range washes {
-		c := CoatOf(w)
+		c := p.Coat(w)
 		switch {
 		case w.Technique == card.Variegated && i > 0 && len(out) > 0:
 			if thin { // at one end there is the wash below, at the other this one
@@ -156,15 +199,11 @@ func coats(washes []card.Wash, thin bool) []pigment.Coat {
 	return out
 }
 
-// CoatOf returns the coat one wash of a valid card leaves.
-func CoatOf(w card.Wash) pigment.Coat {
+// Coat returns the coat one wash of a valid card leaves.
+func (p Palette) Coat(w card.Wash) pigment.Coat {
 	var parts []pigment.Part
-	for _, p := range w.Mix {
-		pig, err := pigment.ByCI(p.CI)
-		if err != nil {
-			panic("panel: unchecked card: " + err.Error())
-		}
-		parts = append(parts, pigment.Part{Paint: pig.Paint(), Parts: float64(p.Parts)})
+	for _, part := range w.Mix {
+		parts = append(parts, pigment.Part{Paint: p.paint(part.CI), Parts: float64(part.Parts)})
 	}
 	paint, err := pigment.Mix(parts...)
 	if err != nil {
@@ -183,7 +222,7 @@ func (a *Area) Wet() (pigment.Coat, bool) {
 	if len(a.Washes) == 0 {
 		return pigment.Coat{}, false
 	}
-	return CoatOf(a.Washes[0]), true
+	return a.palette.Coat(a.Washes[0]), true
 }
 
 // misjudged is how far a painter commonly misses a strength: a quarter.
@@ -192,10 +231,10 @@ const misjudged = 1.25
 // Misjudged returns one coat of a wash as it dries when it was mixed too thin
 // and too thick by what painters commonly miss. Load is the largest error
 // there is, so a colour is better shown as a range.
-func Misjudged(paper string, w card.Wash) (thin, thick Tone) {
-	coat := CoatOf(w)
+func (p Palette) Misjudged(w card.Wash) (thin, thick Tone) {
+	coat := p.Coat(w)
 	tone := func(load pigment.Load) Tone {
-		return toneFrom(pigment.Stack(Ground(paper), pigment.Coat{Paint: coat.Paint, Load: load}), true)
+		return toneFrom(pigment.Stack(Ground(p.Paper), pigment.Coat{Paint: coat.Paint, Load: load}), true)
 	}
 	return tone(coat.Load / misjudged), tone(coat.Load * misjudged)
 }

@@ -63,6 +63,7 @@ type Board struct {
 	Areas    []Area
 	Owner    []int // area of each cell, -1 when free; Owner[i] for cell i+1
 	Touching []Touch
+	palette  Palette
 }
 
 // Area is one of the card's areas as it lies on the panel.
@@ -75,6 +76,7 @@ type Area struct {
 	Centre      lineart.Point // label point of its largest cell
 	Lost        []card.Spot   // cells it speaks of that are no longer found
 	tried       bool
+	palette     Palette
 }
 
 // Touch is a pair of areas, as indices, that have cells in contact.
@@ -86,12 +88,12 @@ type Touch struct {
 
 // Resolve finds the cells each area of c means on the sheet.
 func Resolve(c *card.Card, s *Sheet) *Board {
-	b := &Board{Card: c, Sheet: s, Owner: make([]int, len(s.Cells))}
+	b := &Board{Card: c, Sheet: s, Owner: make([]int, len(s.Cells)), palette: PaletteOf(c)}
 	for i := range b.Owner {
 		b.Owner[i] = -1
 	}
 	for i := range c.Areas {
-		b.Areas = append(b.Areas, Area{Area: &c.Areas[i]})
+		b.Areas = append(b.Areas, Area{Area: &c.Areas[i], palette: b.palette})
 	}
 	// Spots that still lie on a cell come first; only then may the others take
 	// what is left.

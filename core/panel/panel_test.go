@@ -143,7 +143,7 @@ func TestLooks(t *testing.T) {
 func TestMisjudgedBracketsTheColour(t *testing.T) {
 	for _, p := range pigment.Library() {
 		w := flat(p.CI, pigment.Tea)
-		thin, thick := panel.Misjudged("cotton-cp", w)
+		thin, thick := panel.Palette{Paper: "cotton-cp"}.Misjudged(w)
 		l := panel.LookOf("cotton-cp", []card.Wash{w}).Dense.Lab.L
 		assert.GreaterOrEqual(t, thin.Lab.L+1e-9, l, p.CI)
 		assert.LessOrEqual(t, thick.Lab.L-1e-9, l, p.CI)

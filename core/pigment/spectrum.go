@@ -63,6 +63,14 @@ func (c RGB) Clip() RGB {
 	return c
 }
 
+// Encoded returns c clipped and gamma-encoded, as in a picture.
+func (c RGB) Encoded() (out [3]float64) {
+	for i, v := range c.Clip() {
+		out[i] = encode(v)
+	}
+	return out
+}
+
 // Hex returns c, clipped and gamma-encoded, as "#rrggbb".
 func (c RGB) Hex() string {
 	var b [3]uint8

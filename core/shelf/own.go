@@ -37,6 +37,8 @@ type Own struct {
 	HeatDry   time.Duration `json:"heat_ns,omitempty"`
 	Thickness length.Length `json:"thickness,omitzero"`
 	Note      string        `json:"note,omitempty"`
+
+	Paint *pigment.Paint `json:"paint,omitempty"` // of a paint: as found from its swatches
 }
 
 // Limits of the maker's materials.
@@ -75,6 +77,13 @@ func (o Own) Check() error {
 		_, err := PowderByID(o.Like)
 		return err
 	case OwnPaint:
+		if o.Paint != nil {
+			for i := range o.Paint.K {
+				if !(o.Paint.K[i] >= 0 && o.Paint.S[i] >= 0) {
+					return fmt.Errorf("the spectra of %q cannot be; measure it again", o.Name)
+				}
+			}
+		}
 		_, err := pigment.ByCI(o.Like)
 		return err
 	}

@@ -351,7 +351,7 @@ func (c *compiler) mix(w card.Wash) int {
 	if !ok {
 		i = len(c.list)
 		c.mixes[key] = i
-		look := panel.LookOf(c.board.Card.Paper, []card.Wash{{Technique: card.Flat, Mix: w.Mix, Strength: w.Strength}})
+		look := panel.PaletteOf(c.board.Card).Look([]card.Wash{{Technique: card.Flat, Mix: w.Mix, Strength: w.Strength}})
 		c.list = append(c.list, Mix{Parts: w.Mix, Strength: w.Strength, Hex: look.Dense.Dry})
 	}
 	return i

@@ -19,7 +19,7 @@ import (
 func TestTheMixingChartToPaint(t *testing.T) {
 	tool(t, "pdftotext")
 	paints := []string{"PY3", "PY150", "PO62", "PV19", "PB29", "PB15:3", "PG7", "PBr7", "PR101", "PV23"}
-	pairs, err := panel.Chart("cotton-cp", paints)
+	pairs, err := panel.Palette{Paper: "cotton-cp"}.Chart(paints)
 	require.NoError(t, err)
 	var pdf bytes.Buffer
 	require.NoError(t, (&sheet.Chart{Unit: length.Inches, Pairs: pairs}).WritePDF(&pdf))

@@ -24,18 +24,7 @@ func (s *Strip) WritePDF(w io.Writer) error {
 	p.SetAutoPageBreak(false, 0)
 	heading(p, "Ink test strip", 16)
 	left, top := margin, p.GetY()+4
-	p.SetLineWidth(0.1)
-	p.SetDrawColor(150, 150, 150)
-	p.Rect(left-1, top-1, proof.StripW+2, proof.StripH+2, "D")
-	p.SetFillColor(0, 0, 0)
-	for i, m := range proof.Marks() {
-		p.Rect(left+m.X-proof.MarkSide/2, top+m.Y-proof.MarkSide/2, proof.MarkSide, proof.MarkSide, "F")
-		if i > 0 {
-			p.SetFillColor(255, 255, 255)
-			p.Rect(left+m.X-proof.MarkHole/2, top+m.Y-proof.MarkHole/2, proof.MarkHole, proof.MarkHole, "F")
-			p.SetFillColor(0, 0, 0)
-		}
-	}
+	stripFrame(p, left, top)
 	const from, to = proof.InkLeft, proof.InkRight
 	for _, l := range proof.StripLines() {
 		if s.Lines {
@@ -77,4 +66,20 @@ func (s *Strip) WritePDF(w io.Writer) error {
 		p.MultiCell(0, 5.4, t, "", "L", false)
 	}
 	return p.Output(w)
+}
+
+// stripFrame draws the outline and the marks by which a scan is found and squared.
+func stripFrame(p *fpdf.Fpdf, left, top float64) {
+	p.SetLineWidth(0.1)
+	p.SetDrawColor(150, 150, 150)
+	p.Rect(left-1, top-1, proof.StripW+2, proof.StripH+2, "D")
+	p.SetFillColor(0, 0, 0)
+	for i, m := range proof.Marks() {
+		p.Rect(left+m.X-proof.MarkSide/2, top+m.Y-proof.MarkSide/2, proof.MarkSide, proof.MarkSide, "F")
+		if i > 0 {
+			p.SetFillColor(255, 255, 255)
+			p.Rect(left+m.X-proof.MarkHole/2, top+m.Y-proof.MarkHole/2, proof.MarkHole, proof.MarkHole, "F")
+			p.SetFillColor(0, 0, 0)
+		}
+	}
 }

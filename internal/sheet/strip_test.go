@@ -45,3 +45,19 @@ func TestTheStripToRuleOn(t *testing.T) {
 	assert.Contains(t, string(text), "Rule or stamp the three lines")
 	assert.Contains(t, string(text), "50 mm long")
 }
+
+// The printed swatch card is found and squared as it is; nothing is painted on it
+// yet, and that is said.
+func TestThePrintedSwatchCard(t *testing.T) {
+	tool(t, "pdftoppm")
+	var pdf bytes.Buffer
+	require.NoError(t, (&sheet.Swatches{Unit: length.Millimetres}).WritePDF(&pdf))
+	out := filepath.Join(t.TempDir(), "card")
+	require.NoError(t, exec.Command("pdftoppm", "-r", "150", "-png", "-singlefile", kept(t, pdf.Bytes()), out).Run())
+	data, err := os.ReadFile(out + ".png")
+	require.NoError(t, err)
+	m, err := png.Decode(bytes.NewReader(data))
+	require.NoError(t, err)
+	_, err = proof.ReadSwatches(m)
+	assert.ErrorContains(t, err, "is bare; paint all five")
+}

@@ -158,7 +158,7 @@ func (l *laid) view(mode string) boardView {
 	p := c.PanelSize()
 	v := boardView{
 		Card: l.rev.ID, W: p.W.MM(), H: p.H.MM(), Unit: c.Unit, Mode: mode,
-		Top: ruler(p.W, c.Unit), Left: ruler(p.H, c.Unit), Paper: panel.LookOf(c.Paper, nil).Dense.Dry,
+		Top: ruler(p.W, c.Unit), Left: ruler(p.H, c.Unit), Paper: panel.PaletteOf(c).Look(nil).Dense.Dry,
 	}
 	if m := c.Painting.Border.MM(); m > 0 {
 		v.Masked = &box{m, m, v.W - 2*m, v.H - 2*m}
@@ -217,7 +217,7 @@ func (l *laid) groups(v *boardView) []groupView {
 		look := &l.facts.Looks[i]
 		out[i+1] = groupView{Area: i + 1, ID: a.ID, Name: a.Name, Look: look, Colour: colours(look.Dense), Fill: fillOf(i+1, look)}
 		if v.Mode == "order" {
-			out[i+1].Layers = layersOf(b.Card.Paper, a.Washes)
+			out[i+1].Layers = layersOf(panel.PaletteOf(b.Card), a.Washes)
 		}
 		if a.White {
 			out[i+1].Fill = "fill:url(#hatch)"
@@ -236,10 +236,10 @@ func (l *laid) groups(v *boardView) []groupView {
 
 // layersOf lists an area's looks after each of its washes, the first with none:
 // dry, wet and grey at the densest and at the thinnest place.
-func layersOf(paper string, washes []card.Wash) string {
+func layersOf(from panel.Palette, washes []card.Wash) string {
 	var all []string
 	for k := range len(washes) + 1 {
-		look := panel.LookOf(paper, washes[:k])
+		look := from.Look(washes[:k])
 		all = append(all, strings.Join([]string{look.Dense.Dry, look.Dense.Wet, look.Dense.Grey, look.Thin.Dry, look.Thin.Wet, look.Thin.Grey}, " "))
 	}
 	return strings.Join(all, ";")

@@ -100,6 +100,7 @@ var edits = map[string]func(*editing) (what string, err error){
 	"recipe":      (*editing).useRecipe,
 	"wanted":      (*editing).setWanted,
 	"same-washes": (*editing).sameWashes,
+	"measured":    (*editing).useMeasured,
 	"drying":      (*editing).setDrying,
 	"silence":     (*editing).silence,
 }

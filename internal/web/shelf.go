@@ -35,7 +35,7 @@ func (s *Server) showShelf(w http.ResponseWriter, r *http.Request, status int, m
 		return err
 	}
 	s.render(w, r, status, "shelf.html", shelfView{
-		page: page{Title: "Shelf", Place: "shelf", Message: message}, Own: own, Inks: shelf.Inks(), Papers: shelf.Papers(), Powders: shelf.Powders(), Paints: pans(shelf.Papers()[0].ID),
+		page: page{Title: "Shelf", Place: "shelf", Message: message}, Own: own, Inks: shelf.Inks(), Papers: shelf.Papers(), Powders: shelf.Powders(), Paints: pans(chartPalette(own)),
 		Unit: unitOf(r), Gone: r.URL.Query().Get("gone"),
 	})
 	return nil

@@ -135,6 +135,9 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 		p.line(l, studio)
 	case "colour":
 		p.colour(l)
+		if p.Colour != nil {
+			p.Colour.Measured = unused(rev.Card, studio.own)
+		}
 		if p.Colour != nil && p.Open != "" {
 			if err := p.wanted(r, l, studio.own); err != nil {
 				return err
@@ -231,7 +234,8 @@ type colourView struct {
 	Techniques []card.Technique
 	Wanted     *wantedView
 	Judgement  *panel.Judgement
-	Free       int // cells that belong to no area, the outside not counted
+	Measured   []card.Measured // paints of the maker's it could be painted with
+	Free       int             // cells that belong to no area, the outside not counted
 }
 
 type areaView struct {
@@ -276,10 +280,10 @@ type panView struct {
 }
 
 // pans are the paints of the palette on a paper.
-func pans(paper string) (out []panView) {
+func pans(from panel.Palette) (out []panView) {
 	lib := pigment.Library()
 	for i := range lib {
-		out = append(out, panView{&lib[i], toneOf(paper, []card.Part{{CI: lib[i].CI, Parts: 1}}, pigment.Milk)})
+		out = append(out, panView{&lib[i], toneOf(from, []card.Part{{CI: lib[i].CI, Parts: 1}}, pigment.Milk)})
 	}
 	return out
 }
@@ -298,7 +302,8 @@ func (p *stationPage) colour(l *laid) {
 		return
 	}
 	v := &colourView{Strengths: pigment.Strengths(), Techniques: card.Techniques()}
-	v.Pans = pans(b.Card.Paper)
+	palette := panel.PaletteOf(b.Card)
+	v.Pans = pans(palette)
 	for i, owner := range b.Owner {
 		if owner < 0 && !b.Cells[i].Outside {
 			v.Free++
@@ -308,14 +313,14 @@ func (p *stationPage) colour(l *laid) {
 	for i := range b.Areas {
 		a := areaView{Area: &b.Areas[i], Number: i + 1, Look: l.facts.Looks[i], Open: b.Areas[i].ID == p.Open}
 		for k, w := range a.Area.Washes {
-			a.Washes = append(a.Washes, washOf(b.Card.Paper, k, w))
+			a.Washes = append(a.Washes, washOf(palette, k, w))
 			if a.Open {
-				a.Washes[k].Coats = coatsOver(b.Card.Paper, a.Area.Washes[:k], w)
+				a.Washes[k].Coats = coatsOver(palette, a.Area.Washes[:k], w)
 			}
 		}
 		if a.Open {
 			a.Touches = l.touches(i)
-			a.Whites = whites(b.Card.Paper, a.Area.Washes)
+			a.Whites = whites(palette, a.Area.Washes)
 		}
 		v.Areas = append(v.Areas, a)
 	}
@@ -331,23 +336,23 @@ func (l *laid) withoutBoard() string {
 	return "The cells of the line are not known yet."
 }
 
-func toneOf(paper string, mix []card.Part, s pigment.Strength) panel.Tone {
-	return panel.LookOf(paper, []card.Wash{{Technique: card.Flat, Mix: mix, Strength: s}}).Dense
+func toneOf(from panel.Palette, mix []card.Part, s pigment.Strength) panel.Tone {
+	return from.Look([]card.Wash{{Technique: card.Flat, Mix: mix, Strength: s}}).Dense
 }
 
-func washOf(paper string, index int, w card.Wash) washView {
-	v := washView{Wash: w, Index: index, Name: card.MixName(w.Mix), Coat: toneOf(paper, w.Mix, w.Strength)}
+func washOf(from panel.Palette, index int, w card.Wash) washView {
+	v := washView{Wash: w, Index: index, Name: card.MixName(w.Mix), Coat: toneOf(from, w.Mix, w.Strength)}
 	for _, p := range w.Mix {
-		part := partView{Part: p, Hex: toneOf(paper, []card.Part{p}, pigment.Milk).Dry}
+		part := partView{Part: p, Hex: toneOf(from, []card.Part{p}, pigment.Milk).Dry}
 		if known, err := pigment.ByCI(p.CI); err == nil {
 			part.Name = known.Name
 		}
 		v.Parts = append(v.Parts, part)
 	}
 	for _, s := range pigment.Strengths() {
-		v.Shades = append(v.Shades, shadeView{s, toneOf(paper, w.Mix, s), s == w.Strength})
+		v.Shades = append(v.Shades, shadeView{s, toneOf(from, w.Mix, s), s == w.Strength})
 	}
-	v.Weaker, v.Heavier = panel.Misjudged(paper, w)
+	v.Weaker, v.Heavier = from.Misjudged(w)
 	v.Off = pigment.Difference(v.Weaker.Lab, v.Heavier.Lab)
 	return v
 }
@@ -356,7 +361,7 @@ func washOf(paper string, index int, w card.Wash) washView {
 const coatsShown = 6
 
 // coatsOver is what one to six coats of a wash make over those below.
-func coatsOver(paper string, below []card.Wash, w card.Wash) (out []panel.Tone) {
+func coatsOver(from panel.Palette, below []card.Wash, w card.Wash) (out []panel.Tone) {
 	all := slices.Clone(below)
 	for range coatsShown {
 		again := w
@@ -364,20 +369,20 @@ func coatsOver(paper string, below []card.Wash, w card.Wash) (out []panel.Tone) 
 			again.Technique = card.Glaze // a further coat goes on once it is dry
 		}
 		all = append(all, again)
-		out = append(out, panel.LookOf(paper, all).Dense)
+		out = append(out, from.Look(all).Dense)
 	}
 	return out
 }
 
 // whites says how many coats of opaque white bring a painted area back to nearly
 // white.
-func whites(paper string, washes []card.Wash) string {
+func whites(from panel.Palette, washes []card.Wash) string {
 	const nearlyWhite, ci = 90, "PW6"
 	white, err := pigment.ByCI(ci)
 	if err != nil || len(washes) == 0 {
 		return ""
 	}
-	ground := panel.DryOf(paper, washes)
+	ground := from.Dry(washes)
 	if ground.Lab().L >= nearlyWhite {
 		return ""
 	}

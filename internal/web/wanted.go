@@ -67,11 +67,8 @@ func (p *stationPage) wanted(r *http.Request, l *laid, own []shelf.Own) error {
 		v.Problem = upperFirst(err.Error()) + "."
 		return nil
 	}
-	paints := make([]pigment.Paint, len(lib))
-	for i := range lib {
-		paints[i] = lib[i].Paint()
-	}
-	found, err := pigment.Recipes(r.Context(), want.Lab(), panel.Ground(c.Paper), paints, v.Most, recipesShown)
+	palette := panel.PaletteOf(c)
+	found, err := pigment.Recipes(r.Context(), want.Lab(), panel.Ground(c.Paper), palette.Of(lib), v.Most, recipesShown)
 	if err != nil {
 		return err
 	}
@@ -81,7 +78,7 @@ func (p *stationPage) wanted(r *http.Request, l *laid, own []shelf.Own) error {
 			x.Mix = append(x.Mix, card.Part{CI: lib[part.Paint].CI, Parts: part.Parts})
 		}
 		x.Value = card.WriteMix(x.Mix)
-		x.Tone = toneOf(c.Paper, x.Mix, x.Strength)
+		x.Tone = toneOf(palette, x.Mix, x.Strength)
 		v.Recipes = append(v.Recipes, x)
 	}
 	return nil
@@ -106,7 +103,7 @@ func (s *Server) palette(w http.ResponseWriter, r *http.Request) error {
 	var all []pigment.Swatch
 	for _, a := range rev.Card.Areas {
 		if len(a.Washes) > 0 {
-			all = append(all, pigment.Swatch{Name: a.Name, Hex: panel.LookOf(rev.Card.Paper, a.Washes).Dense.Dry})
+			all = append(all, pigment.Swatch{Name: a.Name, Hex: panel.PaletteOf(rev.Card).Look(a.Washes).Dense.Dry})
 		}
 	}
 	var buf bytes.Buffer

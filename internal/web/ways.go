@@ -202,7 +202,7 @@ func (s *Server) mixing(w http.ResponseWriter, r *http.Request) error {
 		v.Choices = append(v.Choices, paintChoice{p, slices.Contains(chosen, p.CI), slices.ContainsFunc(own, func(o shelf.Own) bool { return o.What == shelf.OwnPaint && o.Like == p.CI })})
 	}
 	status := http.StatusOK
-	if v.Pairs, err = panel.Chart(shelf.Papers()[0].ID, chosen); err != nil {
+	if v.Pairs, err = chartPalette(own).Chart(chosen); err != nil {
 		status, v.Message = http.StatusUnprocessableEntity, upperFirst(err.Error())+"."
 	}
 	v.Query = template.URL(url.Values{"p": chosen, "unit": {unitOf(r).String()}}.Encode())
@@ -212,11 +212,11 @@ func (s *Server) mixing(w http.ResponseWriter, r *http.Request) error {
 
 // mixingSheet sends the empty chart to paint.
 func (s *Server) mixingSheet(w http.ResponseWriter, r *http.Request) error {
-	chosen, _, err := s.chosenPaints(r)
+	chosen, own, err := s.chosenPaints(r)
 	if err != nil {
 		return err
 	}
-	pairs, err := panel.Chart(shelf.Papers()[0].ID, chosen)
+	pairs, err := chartPalette(own).Chart(chosen)
 	if err != nil {
 		return refused(err)
 	}

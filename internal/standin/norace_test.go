@@ -1,0 +1,5 @@
+//go:build !race
+
+package standin_test
+
+const raceEnabled = false
