@@ -55,7 +55,10 @@ func TestSwatchCardsAreRefused(t *testing.T) {
 	}
 	paper := color.RGBA{R: 247, G: 247, B: 245, A: 255}
 	for why, spoil := range map[string]func(*image.RGBA){
-		"milk is bare":                    func(m *image.RGBA) { fill(m, proof.SwatchX(2)-1, 12, proof.SwatchX(2)+16, 34, paper) },
+		"milk is bare": func(m *image.RGBA) {
+			fill(m, proof.SwatchX(2)-1, 12, proof.SwatchX(2)+16, 45.8, paper)
+			fill(m, proof.SwatchX(2)-1, 46.2, proof.SwatchX(2)+16, 55.8, color.RGBA{R: 60, G: 60, B: 60, A: 255})
+		},
 		"this is no swatch card":          func(m *image.RGBA) { fill(m, 12, 44, 112, 58, paper) },
 		"marks of the strip were not all": func(m *image.RGBA) { fill(m, 0, 0, 12, 12, paper) },
 		"cream is lighter than a weaker": func(m *image.RGBA) {
