@@ -164,15 +164,15 @@ func (k *composer) px(l length.Length) int { return int(math.Round(l.MM() / 25.4
 func (k *composer) silhouettes(ctx context.Context) error {
 	type key struct {
 		flatKey
-		bare string
+		made string // what it is made with, and its marks
 	}
 	found := map[key]lineart.Outline{}
 	for i := range k.card.Images {
 		m := &k.card.Images[i]
-		at := key{flatKey{m.Image, m.Width}, fmt.Sprint(m.Marks)}
+		at := key{flatKey{m.Image, m.Width}, fmt.Sprint(m.Kind, m.Marks)}
 		own, ok := found[at]
 		if !ok {
-			d, err := lineart.Find(ctx, k.source(m), m.DPI(), nil)
+			d, err := lineart.Find(ctx, penned(k.source(m), m), m.DPI(), nil)
 			switch {
 			case ctx.Err() != nil:
 				return ctx.Err()
@@ -261,10 +261,34 @@ func (k *composer) source(m *card.Image) *image.Gray {
 	return flat
 }
 
-// cleared is a picture with bare paper where the mask is.
-func cleared(src *image.Gray, mask *image.Alpha) *image.Gray {
+// penned is the picture of an image with the strokes of the pen that go with it.
+func penned(src *image.Gray, m *card.Image) *image.Gray {
+	if m.Strokes() == 0 {
+		return src
+	}
+	out := copied(src)
+	wide, px := float64(m.WidthPX), m.DPI()/25.4
+	for _, mark := range m.Marks {
+		if mark.Kind != card.Pen {
+			continue
+		}
+		for i, to := range mark.Points[1:] {
+			from := mark.Points[i]
+			stroke(out, from.U*wide, from.V*wide, to.U*wide, to.V*wide, card.PenMM/2*px)
+		}
+	}
+	return out
+}
+
+func copied(src *image.Gray) *image.Gray {
 	out := image.NewGray(src.Rect)
 	copy(out.Pix, src.Pix)
+	return out
+}
+
+// cleared is a picture with bare paper where the mask is.
+func cleared(src *image.Gray, mask *image.Alpha) *image.Gray {
+	out := copied(src)
 	clearUnder(out, mask)
 	return out
 }

@@ -3,6 +3,7 @@ package panel_test
 import (
 	"context"
 	"image"
+	"math"
 	"slices"
 	"testing"
 
@@ -96,6 +97,33 @@ func TestStampingOrderAndMasks(t *testing.T) {
 	c.Images[2].X += 300 * length.Millimetre
 	_, err := panel.Compose(context.Background(), c, scans(c, scan))
 	assert.ErrorIs(t, err, panel.ErrOffPanel)
+}
+
+// A drawing that is open has its strokes for a silhouette; closed with the pen, it
+// hides what is behind it.
+func TestThePenClosesASilhouette(t *testing.T) {
+	c, scan := two(t)
+	c.Images[1].Mirror = true // another picture of the same scan
+	open := paneltest.Scan(2, 1)
+	px := 300 / 25.4
+	for _, x := range []float64{paneltest.EdgeMM + 6, paneltest.EdgeMM + 26} { // both squares lose a piece of their tops
+		top := (paneltest.EdgeMM + 1.0) * px
+		for j := range int(math.Ceil(top)) {
+			for i := int(x * px); i < int((x+8)*px); i++ {
+				open.Pix[j*open.Stride+i] = 240
+			}
+		}
+	}
+	copy(scan.Pix, open.Pix)
+	before := read(t, c, scan).Laid[0].Silhouette.Length()
+	m := &c.Images[0]
+	at := func(x float64) card.UV { return card.UV{U: x / m.Width.MM(), V: paneltest.EdgeMM / m.Width.MM()} }
+	for _, x := range []float64{paneltest.EdgeMM + 5, paneltest.EdgeMM + 25} {
+		m.Marks = append(m.Marks, card.Mark{Kind: card.Pen, Points: []card.UV{at(x), at(x + 10)}})
+	}
+	b := read(t, c, scan)
+	assert.Less(t, b.Laid[0].Silhouette.Length(), before*0.75, "one outline round it, not both sides of every stroke")
+	assert.Equal(t, []int{0}, b.Laid[1].Hidden)
 }
 
 // Turned, mirrored or repeated, areas and corrections stay on their image.
