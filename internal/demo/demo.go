@@ -60,28 +60,49 @@ type behind struct {
 	ghost       int
 }
 
-// Fill adds the sample drawings and cards to a studio.
-func Fill(ctx context.Context, s *store.Store) error {
+// studio is what the demo's studio is filled with.
+type studio struct {
+	images []store.Image
+	cards  []*card.Card
+}
+
+// made makes the sample cards, once: finding their cells takes a while.
+var made = sync.OnceValues(func() (out studio, err error) {
 	images := map[string]store.Image{}
 	files, err := drawings.ReadDir("drawings")
 	if err != nil {
-		return err
+		return out, err
 	}
 	for _, f := range files {
 		m, err := drawing(f.Name())
 		if err != nil {
-			return fmt.Errorf("drawing %s: %w", f.Name(), err)
+			return out, fmt.Errorf("drawing %s: %w", f.Name(), err)
 		}
-		if err := s.PutImage(ctx, m); err != nil {
-			return err
-		}
+		out.images = append(out.images, m)
 		images[strings.TrimSuffix(f.Name(), ".png")] = m
 	}
 	for _, sm := range samples {
-		c, err := sm.card(ctx, images)
+		c, err := sm.card(context.Background(), images)
 		if err != nil {
-			return fmt.Errorf("sample card %q: %w", sm.name, err)
+			return out, fmt.Errorf("sample card %q: %w", sm.name, err)
 		}
+		out.cards = append(out.cards, c)
+	}
+	return out, nil
+})
+
+// Fill adds the sample drawings and cards to a studio.
+func Fill(ctx context.Context, s *store.Store) error {
+	all, err := made()
+	if err != nil {
+		return err
+	}
+	for _, m := range all.images {
+		if err := s.PutImage(ctx, m); err != nil {
+			return err
+		}
+	}
+	for _, c := range all.cards {
 		if _, err := s.Create(ctx, c, "a sample card"); err != nil {
 			return err
 		}
