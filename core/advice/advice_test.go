@@ -303,7 +303,9 @@ func TestOtherKindsOfImages(t *testing.T) {
 	assert.Nil(t, find("stencil-wet", func(*card.Card, *panel.Sheet) {}))
 
 	assert.Contains(t, find("solid-mottles", func(c *card.Card, _ *panel.Sheet) { c.Line().Kind = shelf.SolidImage }).Why, "10 %")
-	assert.Contains(t, find("image-off", func(_ *card.Card, s *panel.Sheet) { s.Laid[0].Off = true }).What, "wholly off the panel")
+	off := find("image-off", func(_ *card.Card, s *panel.Sheet) { s.Laid[0].Off = true })
+	assert.Contains(t, off.What, "wholly off the panel")
+	assert.Equal(t, map[string]string{"picked": "i1"}, off.Fix.Values)
 	assert.Contains(t, find("line-overhangs", func(c *card.Card, s *panel.Sheet) {
 		require.NoError(t, c.Repeat("i1", 2, 30*length.Millimetre, 0, 0))
 		s.Laid = make([]panel.Laid, 3)

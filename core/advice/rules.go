@@ -228,7 +228,7 @@ func lineOverhangs(f Facts) []Watch {
 	if len(names) > 1 {
 		w.What = fmt.Sprintf("%d images overhang the panel, by up to %s.", len(names), length.FromMM(worst).Near(f.Card.Unit))
 	} else if len(f.Card.Images) == 1 {
-		w.Fix = &Fix{"Centre it", "centre", map[string]string{"on": f.Card.Images[0].ID}}
+		w.Fix = &Fix{"Centre it", "centre", map[string]string{"picked": f.Card.Images[0].ID}}
 	}
 	return []Watch{w}
 }
@@ -242,7 +242,7 @@ func imageOff(f Facts) (out []Watch) {
 				Severity: Mind,
 				What:     m.Title + " lies wholly off the panel.",
 				Why:      "Nothing of it is stamped.",
-				Fix:      &Fix{"Centre it", "centre", map[string]string{"on": m.ID}},
+				Fix:      &Fix{"Centre it", "centre", map[string]string{"picked": m.ID}},
 			})
 		}
 	}

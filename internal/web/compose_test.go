@@ -42,6 +42,14 @@ func TestComposingAPanel(t *testing.T) {
 	assert.True(t, strings.HasPrefix(pdf.body, "%PDF"))
 	assert.Contains(t, st.get("/cards/1/masks.svg").body, "grid.scan, cut 1")
 
+	front := *st.card(1).Card.Line()
+	edit("edit", "shift", "picked", "i2", "dx", "900", "dy", "0")
+	st.read(1)
+	page = st.get("/cards/1/line").body
+	assert.Contains(t, page, "lies wholly off the panel")
+	assert.Contains(t, page, `<input type="hidden" name="picked" value="i2"><button class="btn btn-small">Centre it`)
+	edit("edit", "centre", "picked", "i2")
+	assert.Equal(t, front, *st.card(1).Card.Line(), "the one in front stays")
 	edit("edit", "bring", "picked", "i2", "n", "1")
 	assert.Equal(t, "i2", st.card(1).Card.Line().ID)
 	edit("edit", "repeat", "picked", "i2", "copies", "2", "right", "4", "down", "1", "turned", "3")
