@@ -90,7 +90,6 @@ func (f *flooding) joinAsked() {
 
 func (f *flooding) measure(roots []int32) {
 	cells := make([]Cell, len(roots))
-	deepest := make([]int32, len(roots))
 	px := f.mm * f.mm
 	outside := func(l uint16) {
 		if l != 0 {
@@ -98,9 +97,6 @@ func (f *flooding) measure(roots []int32) {
 		}
 	}
 	at := f.deepest(len(roots))
-	for i, p := range at {
-		deepest[i] = f.dist2[p]
-	}
 	for x := range f.w {
 		outside(f.label[x])
 		outside(f.label[(f.h-1)*f.w+x])
@@ -115,7 +111,7 @@ func (f *flooding) measure(roots []int32) {
 		c.ID = i + 1
 		c.Label = f.centre(at[i])
 		c.AreaMM2 = float64(b.pixels) * px
-		c.InscribedMM = math.Sqrt(float64(deepest[i])) * f.mm
+		c.InscribedMM = math.Sqrt(float64(f.dist2[at[i]])) * f.mm
 		if c.NarrowestMM = 2 * c.InscribedMM; b.neck2 > 0 {
 			c.NarrowestMM = min(c.NarrowestMM, 2*math.Sqrt(float64(b.neck2))*f.mm)
 		}

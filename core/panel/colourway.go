@@ -69,6 +69,14 @@ func (w Way) exchange(c *card.Card) error {
 	return nil
 }
 
+// MixOf is the mix of a recipe that was made from pigments.
+func MixOf(r pigment.Recipe, from []pigment.Pigment) (out []card.Part) {
+	for _, p := range r.Parts {
+		out = append(out, card.Part{CI: from[p.Paint].CI, Parts: p.Parts})
+	}
+	return out
+}
+
 // turn mixes every colour anew with its hue turned: what was one mix stays one.
 func (w Way) turn(ctx context.Context, c *card.Card, from []pigment.Pigment) error {
 	palette := PaletteOf(c)
@@ -90,10 +98,7 @@ func (w Way) turn(ctx context.Context, c *card.Card, from []pigment.Pigment) err
 				if err != nil {
 					return err
 				}
-				now.Strength = found[0].Strength
-				for _, p := range found[0].Parts {
-					now.Mix = append(now.Mix, card.Part{CI: from[p.Paint].CI, Parts: p.Parts})
-				}
+				now.Mix, now.Strength = MixOf(found[0], from), found[0].Strength
 				done[key] = now
 			}
 			wash.Mix, wash.Strength = slices.Clone(now.Mix), now.Strength

@@ -60,6 +60,7 @@ func Compose(ctx context.Context, c *card.Card, scans Scans) (*Composed, error) 
 		if err := k.flatten(&c.Images[i], scans); err != nil {
 			return nil, err
 		}
+		k.sources = append(k.sources, k.source(&c.Images[i]))
 	}
 	if err := k.blank(); err != nil {
 		return nil, err
@@ -93,6 +94,8 @@ type composer struct {
 	card  *card.Card
 	flat  map[flatKey]*image.Gray
 	masks []*image.Alpha // on the sheet, by image; nil where nothing is hidden
+
+	sources []*image.Gray // by image: its flattened scan as it takes ink
 }
 
 // flatKey is what a flattened scan depends on.
@@ -172,13 +175,13 @@ func (k *composer) silhouettes(ctx context.Context) error {
 		at := key{flatKey{m.Image, m.Width}, fmt.Sprint(m.Kind, m.Marks)}
 		own, ok := found[at]
 		if !ok {
-			d, err := lineart.Find(ctx, penned(k.source(m), m), m.DPI(), nil)
+			d, err := lineart.Find(ctx, penned(k.sources[i], m), m.DPI(), nil)
 			switch {
 			case ctx.Err() != nil:
 				return ctx.Err()
 			case err == nil:
 				own = d.Silhouette()
-			case !errors.Is(err, lineart.ErrBlank) || k.source(m) == k.flatOf(m):
+			case !errors.Is(err, lineart.ErrBlank) || k.sources[i] == k.flatOf(m):
 				return fmt.Errorf("%s: %w", m.Title, err) // else nothing of it is inked
 			}
 			found[at] = own
@@ -194,14 +197,14 @@ func (k *composer) silhouettes(ctx context.Context) error {
 		}
 		k.Laid[i].Silhouette = here
 		if m.Inked() {
-			k.masks[i] = k.fill(k.Found.Rect, here.Rings, func(p lineart.Point) (x, y float64) { return p.X * k.DPI / 25.4, p.Y * k.DPI / 25.4 })
+			k.masks[i] = fill(k.Found.Rect, here.Rings, func(p lineart.Point) (x, y float64) { return p.X * k.DPI / 25.4, p.Y * k.DPI / 25.4 })
 		}
 	}
 	return nil
 }
 
 // fill returns the inside of rings on a sheet, cropped to where they lie on it.
-func (k *composer) fill(sheet image.Rectangle, rings [][]lineart.Point, at func(lineart.Point) (x, y float64)) *image.Alpha {
+func fill(sheet image.Rectangle, rings [][]lineart.Point, at func(lineart.Point) (x, y float64)) *image.Alpha {
 	x0, y0, x1, y1 := math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
 	for _, ring := range rings {
 		for _, p := range ring {
@@ -239,19 +242,16 @@ func (k *composer) fill(sheet image.Rectangle, rings [][]lineart.Point, at func(
 // bare, and as the edges of its openings when it is a stencil.
 func (k *composer) source(m *card.Image) *image.Gray {
 	flat := k.flatOf(m)
-	var rings [][]lineart.Point
-	for _, mark := range m.Marks {
-		if mark.Kind == card.Bare {
-			var ring []lineart.Point
-			for _, p := range mark.Points {
-				ring = append(ring, lineart.Point{X: p.U, Y: p.V})
-			}
-			rings = append(rings, ring)
-		}
-	}
 	wide := float64(m.WidthPX)
-	for _, ring := range rings {
-		if bare := k.fill(flat.Rect, [][]lineart.Point{ring}, func(p lineart.Point) (x, y float64) { return p.X * wide, p.Y * wide }); bare != nil {
+	for _, mark := range m.Marks {
+		if mark.Kind != card.Bare {
+			continue
+		}
+		var ring []lineart.Point
+		for _, p := range mark.Points {
+			ring = append(ring, lineart.Point{X: p.U * wide, Y: p.V * wide})
+		}
+		if bare := fill(flat.Rect, [][]lineart.Point{ring}, func(p lineart.Point) (x, y float64) { return p.X, p.Y }); bare != nil {
 			flat = cleared(flat, bare)
 		}
 	}
@@ -266,17 +266,8 @@ func penned(src *image.Gray, m *card.Image) *image.Gray {
 	if m.Strokes() == 0 {
 		return src
 	}
-	out := copied(src)
-	wide, px := float64(m.WidthPX), m.DPI()/25.4
-	for _, mark := range m.Marks {
-		if mark.Kind != card.Pen {
-			continue
-		}
-		for i, to := range mark.Points[1:] {
-			from := mark.Points[i]
-			stroke(out, from.U*wide, from.V*wide, to.U*wide, to.V*wide, card.PenMM/2*px)
-		}
-	}
+	out, wide := copied(src), float64(m.WidthPX)
+	drawPen(out, m, m.DPI(), func(p card.UV) (x, y float64) { return p.U * wide, p.V * wide })
 	return out
 }
 
@@ -339,7 +330,7 @@ func edges(src *image.Gray, dpi float64) *image.Gray {
 // lay puts the ith image on the sheet.
 func (k *composer) lay(i int) {
 	m := &k.card.Images[i]
-	src := k.source(m)
+	src := k.sources[i]
 	turned := m.Turn != 0 || m.Mirror || m.DPI() != k.DPI
 	var on *image.Gray
 	if turned {
@@ -548,19 +539,29 @@ func grain(x, y float64) float64 {
 	return min(1, max(0, 0.5+(low-0.5)*1.6))
 }
 
-// pen draws the maker's strokes on an image.
+// pen draws the maker's strokes on the sheet where an image lies.
 func (k *composer) pen(m *card.Image) {
-	px := k.DPI / 25.4
+	at := func(p card.UV) (x, y float64) {
+		q := OnPanel(m, p)
+		return q.X * k.DPI / 25.4, q.Y * k.DPI / 25.4
+	}
+	drawPen(k.Found, m, k.DPI, at)
+	if k.Shown != k.Found {
+		drawPen(k.Shown, m, k.DPI, at)
+	}
+}
+
+// drawPen draws the strokes of an image on a picture; at is where a point of the
+// image lies on it, pixels.
+func drawPen(to *image.Gray, m *card.Image, dpi float64, at func(card.UV) (x, y float64)) {
 	for _, mark := range m.Marks {
 		if mark.Kind != card.Pen {
 			continue
 		}
-		for i, to := range mark.Points[1:] {
-			a, b := OnPanel(m, mark.Points[i]), OnPanel(m, to)
-			stroke(k.Found, a.X*px, a.Y*px, b.X*px, b.Y*px, card.PenMM/2*px)
-			if k.Shown != k.Found {
-				stroke(k.Shown, a.X*px, a.Y*px, b.X*px, b.Y*px, card.PenMM/2*px)
-			}
+		for i, end := range mark.Points[1:] {
+			x0, y0 := at(mark.Points[i])
+			x1, y1 := at(end)
+			stroke(to, x0, y0, x1, y1, card.PenMM/2*dpi/25.4)
 		}
 	}
 }

@@ -73,10 +73,7 @@ func (p *stationPage) wanted(r *http.Request, l *laid, own []shelf.Own) error {
 		return err
 	}
 	for _, f := range found {
-		x := recipeView{Strength: f.Strength, Away: f.Away, Nearness: pigment.Nearness(f.Away), Leaning: pigment.Leaning(want.Lab(), f.Dry.Lab())}
-		for _, part := range f.Parts {
-			x.Mix = append(x.Mix, card.Part{CI: lib[part.Paint].CI, Parts: part.Parts})
-		}
+		x := recipeView{Mix: panel.MixOf(f, lib), Strength: f.Strength, Away: f.Away, Nearness: pigment.Nearness(f.Away), Leaning: pigment.Leaning(want.Lab(), f.Dry.Lab())}
 		x.Value = card.WriteMix(x.Mix)
 		x.Tone = toneOf(palette, x.Mix, x.Strength)
 		v.Recipes = append(v.Recipes, x)

@@ -48,7 +48,8 @@ func wayOf(r *http.Request) (w panel.Way, err error) {
 	return w, err
 }
 
-func (w wayView) values(way panel.Way) map[string]string {
+// valuesOf is a way as a form sends it.
+func valuesOf(way panel.Way) map[string]string {
 	if way.From != "" {
 		return map[string]string{"from": way.From, "to": way.To}
 	}
@@ -81,11 +82,7 @@ func (s *Server) showWays(w http.ResponseWriter, r *http.Request, rev *store.Rev
 	v := waysView{page: page{Title: rev.Card.Name + ", colourways", Message: message}, Card: rev, All: pigment.Library()}
 	v.Way.From, v.Way.To = r.FormValue("from"), r.FormValue("to")
 	for _, p := range v.All {
-		if slices.ContainsFunc(rev.Card.Areas, func(a card.Area) bool {
-			return slices.ContainsFunc(a.Washes, func(x card.Wash) bool {
-				return slices.ContainsFunc(x.Mix, func(part card.Part) bool { return part.CI == p.CI })
-			})
-		}) {
+		if rev.Card.Uses(p.CI) {
 			v.Used = append(v.Used, p)
 		}
 	}
@@ -105,8 +102,7 @@ func (s *Server) showWays(w http.ResponseWriter, r *http.Request, rev *store.Rev
 		ways = append(ways, panel.Way{Turn: t})
 	}
 	for _, way := range ways {
-		x := wayView{Words: way.Words()}
-		x.Values = x.values(way)
+		x := wayView{Words: way.Words(), Values: valuesOf(way)}
 		x.Picture = picture(x.Values)
 		v.Ways = append(v.Ways, x)
 	}
