@@ -136,9 +136,41 @@ func (f *flooding) descend() error {
 				return err
 			}
 		}
-		f.visit(i)
+		if !f.extend(i) {
+			f.visit(i)
+		}
 	}
 	return nil
+}
+
+// extend gives pixel i to the one basin around it: [flooding.visit] for what
+// nearly all pixels are. It reports false, and does nothing, when there is
+// another basin or none, or when the pixel lies at the edge.
+func (f *flooding) extend(i int32) bool {
+	w := f.w
+	at := int(i)
+	if x := at % w; x == 0 || x == w-1 || at < w || at >= len(f.basin)-w {
+		return false
+	}
+	one := int32(-1)
+	for _, b := range [4]int32{f.basin[at-w], f.basin[at-1], f.basin[at+1], f.basin[at+w]} {
+		if b < 0 || b == one {
+			continue
+		}
+		if f.parent[b] != b {
+			b = find(f.parent, b)
+		}
+		if one >= 0 && b != one {
+			return false
+		}
+		one = b
+	}
+	if one < 0 {
+		return false
+	}
+	f.basin[at] = one
+	f.basins[one].pixels++
+	return true
 }
 
 // visit gives one pixel to a basin, after settling whether the basins around

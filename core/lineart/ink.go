@@ -10,6 +10,7 @@ func (w *working) findInk() error {
 		return err
 	}
 	w.ink = make([]bool, len(w.grey))
+	w.contrast = contrast
 	w.markInk(threshold, contrast)
 	const (
 		speckMM2 = 0.04 // smaller blobs of ink are dirt

@@ -167,12 +167,13 @@ type working struct {
 	w, h int
 	mm   float64 // millimetres per pixel
 
-	grey  []uint8
-	ink   []bool
-	line  float64 // typical line thickness, mm
-	dist2 []int32 // squared pixel distance to the nearest ink
-	basin []int32 // per pixel, index into basins; -1 on ink
-	label []uint16
+	grey     []uint8
+	contrast float64 // between paper and line, grey levels
+	ink      []bool
+	line     float64 // typical line thickness, mm
+	dist2    []int32 // squared pixel distance to the nearest ink
+	basin    []int32 // per pixel, index into basins; -1 on ink
+	label    []uint16
 
 	cells      []Cell
 	leaks      []Leak

@@ -118,6 +118,26 @@ func TestLeaks(t *testing.T) {
 	assert.Empty(t, d.Leaks)
 }
 
+// A waist of 0.7 mm between two curves is part of the drawing, however narrow;
+// a door as wide in a straight wall is a gap.
+func TestNecksStayOpen(t *testing.T) {
+	m := sheet(26, 34)
+	var left, right [][2]float64
+	for y := -12.0; y <= 12; y += 0.5 {
+		half := 0.6 + 0.06*y*y
+		left, right = append(left, [2]float64{13 - half, 17 + y}), append(right, [2]float64{13 + half, 17 + y})
+	}
+	stroke(m, 0.5, left...)
+	stroke(m, 0.5, right...)
+	stroke(m, 0.5, left[0], right[0])
+	stroke(m, 0.5, left[len(left)-1], right[len(right)-1])
+	d := find(t, m, 300)
+	require.Len(t, d.Cells, 2)
+	assert.Empty(t, d.Leaks)
+	assert.InDelta(t, 0.7, d.Cells[1].NarrowestMM, 0.15)
+	assert.Len(t, find(t, twoRooms(0.7), 300).Leaks, 1)
+}
+
 func TestResolutionsAgree(t *testing.T) {
 	base := twoRooms(0.6)
 	for _, k := range []float64{0.5, 1, 2, 4} {
