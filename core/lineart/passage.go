@@ -3,7 +3,7 @@ package lineart
 import "math"
 
 const (
-	widestGapMM = 1.15// a wider passage is never a gap
+	widestGapMM = 1.15 // a wider passage is never a gap
 	acrossGapMM = 1.3  // how far from a saddle the opposite bank is sought
 	nearMM      = 1.3  // a bank is looked at within this reach,
 	wideMM      = 2.0  // and within this one
