@@ -118,6 +118,8 @@ func Rules() []Rule {
 		{"muddy-stack", Colour, "Many pigments lie over each other.", "The more there are, the greyer they turn.", true, muddyStack},
 		{"focal-weak", Colour, "What the card is about does not stand out most.", "The eye goes where contrast is strongest.", true, focalWeak},
 		{"stencil-wet", Colour, "A stencil is painted with a wet brush.", "Water creeps under its edges.", true, stencilWet},
+		{"splatter-harmful", Colour, "A harmful pigment is to be splattered.", "Drops and mist get on skin and into the breath.", true, splatterHarmful},
+		{"trace-unseen", Colour, "What is lifted, dabbed or drawn would hardly show.", "It is nearly the colour it lies on, or the paint stains and stays.", true, traceUnseen},
 		{"leak", Colour, "Colour would run through a gap in the line.", "A wet wash goes where the paper is wet.", true, leakBetweenColours},
 		{"forgotten-cells", Colour, "Cells inside the drawing belong to no area.", "An eye, a tail, a butterfly's body stays white.", true, forgottenCells},
 	}

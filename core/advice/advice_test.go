@@ -290,6 +290,35 @@ func TestOtherKindsOfImages(t *testing.T) {
 		c.Ink = "dye"
 	}), "a folder has no ink to run")
 
+	trace := func(technique card.Technique, ci string, s pigment.Strength) func(*card.Card, *panel.Sheet) {
+		return func(c *card.Card, _ *panel.Sheet) {
+			a := &c.Areas[0]
+			a.Washes = append(a.Washes[:1], wash(card.Glaze, s, ci))
+			require.NoError(t, a.LayAs(1, technique))
+			if w := &a.Washes[1]; len(w.Mix) > 0 {
+				w.Mix, w.Strength = []card.Part{{CI: ci, Parts: 1}}, s
+			}
+		}
+	}
+	harmful := find("splatter-harmful", trace(card.Splatter, "PR108", pigment.Milk))
+	assert.Equal(t, advice.Stop, harmful.Severity)
+	assert.Equal(t, "dry-brush", harmful.Fix.Values["technique"])
+	assert.Nil(t, find("splatter-harmful", trace(card.Splatter, "PW6", pigment.Milk)), "white only harms as dust")
+	assert.Nil(t, find("splatter-harmful", trace(card.Glaze, "PR108", pigment.Milk)))
+	assert.Nil(t, find("trace-unseen", trace(card.PenLine, "PBk7", pigment.Milk)))
+	for _, c := range []struct {
+		technique card.Technique
+		ci        string
+		instead   card.Technique
+	}{{card.Highlight, "PW6", card.PenLine}, {card.Splatter, "PW6", card.Highlight}, {card.Lift, "", card.Highlight}} {
+		faint := find("trace-unseen", func(doc *card.Card, s *panel.Sheet) {
+			doc.Areas[0].Washes[0] = wash(card.Flat, pigment.WeakTea, map[bool]string{true: "PG7", false: "PY3"}[c.technique == card.Lift])
+			trace(c.technique, c.ci, pigment.WeakTea)(doc, s)
+		})
+		require.NotNil(t, faint, c.technique)
+		assert.Equal(t, string(c.instead), faint.Fix.Values["technique"])
+	}
+
 	stencil := func(t card.Technique) func(*card.Card, *panel.Sheet) {
 		return func(c *card.Card, s *panel.Sheet) {
 			relief("", t)(c, s)

@@ -253,7 +253,7 @@ func imageOff(f Facts) (out []Watch) {
 func stencilWet(f Facts) (out []Watch) {
 	for i, a := range f.Board.Areas {
 		for k, w := range a.Washes {
-			if w.Technique != card.DryBrush && f.Board.OnStencil(i) {
+			if w.Technique.Water() > drying.DampBrush && f.Board.OnStencil(i) {
 				out = append(out, Watch{
 					Severity: Mind, Cells: a.Cells,
 					What: fmt.Sprintf("%s is painted through a stencil with a wet brush.", a.Name),
@@ -262,6 +262,58 @@ func stencilWet(f Facts) (out []Watch) {
 				})
 				break
 			}
+		}
+	}
+	return out
+}
+
+// splatterHarmful: drops fly, and some pigments must not get where drops get.
+func splatterHarmful(f Facts) (out []Watch) {
+	for _, a := range f.Board.Areas {
+		for k, w := range a.Washes {
+			for _, p := range w.Mix {
+				known, err := pigment.ByCI(p.CI)
+				if w.Technique != card.Splatter || err != nil || !known.Harmful() {
+					continue
+				}
+				out = append(out, Watch{
+					Severity: Stop, Cells: a.Cells,
+					What: fmt.Sprintf("%s is to be splattered with %s %s.", a.Name, p.CI, known.Name),
+					Why:  fmt.Sprintf("Drops and mist get on skin and into the breath: %s.", known.Caution),
+					Fix:  &Fix{"Skim it on with a dry brush", "technique", map[string]string{"area": a.ID, "wash": fmt.Sprint(k), "technique": string(card.DryBrush)}},
+				})
+				break
+			}
+		}
+	}
+	return out
+}
+
+// traceUnseen: what is lifted, dabbed or drawn has to differ from what it lies on.
+func traceUnseen(f Facts) (out []Watch) {
+	const seen = 4 // ΔE00: less is not noticed across a table
+	for i, a := range f.Board.Areas {
+		look := f.Looks[i]
+		said := func(k int, what, why string, to card.Technique) {
+			out = append(out, Watch{
+				Severity: Mind, Cells: a.Cells, What: fmt.Sprintf("%s of %s would hardly show.", what, a.Name), Why: why,
+				Fix: &Fix{"Set " + map[card.Technique]string{card.Highlight: "a highlight of opaque white", card.PenLine: "pen lines"}[to] + " instead", "technique", map[string]string{"area": a.ID, "wash": fmt.Sprint(k), "technique": string(to)}},
+			})
+		}
+		for k, w := range a.Washes {
+			if w.Technique == card.Lift && pigment.Difference(look.Dense.Lab, look.Thin.Lab) < seen {
+				said(k, "What is lifted out", "The wash is too pale, or its paint stains and stays.", card.Highlight)
+			}
+		}
+		for _, t := range look.Traces {
+			if !t.Technique.Marked() || pigment.Difference(t.Tone.Lab, look.Dense.Lab) >= seen {
+				continue
+			}
+			to, why := card.Highlight, "It is nearly the colour it lies on."
+			if t.Technique == card.Highlight {
+				to, why = card.PenLine, "It dries to nearly the colour it lies on: paint is not opaque enough, or the ground is pale."
+			}
+			said(t.Wash, "The "+string(t.Technique), why, to)
 		}
 	}
 	return out
@@ -402,12 +454,24 @@ func meltsTogether(f Facts) (out []Watch) {
 		if y.L < x.L {
 			darker = b
 		}
-		if next, ok := stronger(darker.Washes[len(darker.Washes)-1].Strength); ok {
-			w.Fix = &Fix{fmt.Sprintf("Mix %s as %s", darker.Name, next), "strength", map[string]string{"area": darker.ID, "wash": fmt.Sprint(len(darker.Washes) - 1), "strength": string(next)}}
+		if k := lastCover(darker.Washes); k >= 0 {
+			if next, ok := stronger(darker.Washes[k].Strength); ok {
+				w.Fix = &Fix{fmt.Sprintf("Mix %s as %s", darker.Name, next), "strength", map[string]string{"area": darker.ID, "wash": fmt.Sprint(k), "strength": string(next)}}
+			}
 		}
 		out = append(out, w)
 	})
 	return out
+}
+
+// lastCover is which wash covers the others, -1 when none does.
+func lastCover(washes []card.Wash) int {
+	for k, w := range slices.Backward(washes) {
+		if w.Technique.Covers() {
+			return k
+		}
+	}
+	return -1
 }
 
 func stronger(s pigment.Strength) (pigment.Strength, bool) {

@@ -199,11 +199,23 @@ type Spot struct {
 	MM2 float64 `json:"mm2"`
 }
 
-// Wash is one layer of one mix.
+// Wash is one layer of one mix, or clean water on one: that has neither mix nor
+// strength.
 type Wash struct {
 	Technique Technique        `json:"technique"`
-	Mix       []Part           `json:"mix"`
-	Strength  pigment.Strength `json:"strength"`
+	Mix       []Part           `json:"mix,omitempty"`
+	Strength  pigment.Strength `json:"strength,omitempty"`
+}
+
+// Words names a wash: "PB29 + PV19 2:1, tea, glaze", "lift".
+func (w Wash) Words() string {
+	switch w.Technique.Tool() {
+	case CleanWater:
+		return string(w.Technique)
+	case DrawnLine:
+		return fmt.Sprintf("%s, %s", MixName(w.Mix), w.Technique)
+	}
+	return fmt.Sprintf("%s, %s, %s", MixName(w.Mix), w.Strength, w.Technique)
 }
 
 // Part is one paint of a mix, by Colour Index name.
@@ -490,6 +502,9 @@ func (c *Card) checkAreas() error {
 			if err := w.Check(); err != nil {
 				return fmt.Errorf("area %q, wash %d: %w", a.Name, i+1, err)
 			}
+			if w.Technique.Tool() == CleanWater && !a.wetBelow(i) {
+				return fmt.Errorf("on %q there is no wet wash below to %s; lay it over one that covers", a.Name, w.Technique)
+			}
 		}
 	}
 	return nil
@@ -497,8 +512,14 @@ func (c *Card) checkAreas() error {
 
 // Check reports the first thing wrong with a wash.
 func (w Wash) Check() error {
-	if !slices.Contains(Techniques(), w.Technique) {
+	if !w.Technique.Known() {
 		return fmt.Errorf("%q is no technique; choose one that is listed", string(w.Technique))
+	}
+	if w.Technique.Tool() == CleanWater {
+		if len(w.Mix) > 0 || w.Strength != "" {
+			return fmt.Errorf("to %s takes clean water, no mix", w.Technique)
+		}
+		return nil
 	}
 	if _, err := w.Strength.Load(); err != nil {
 		return err

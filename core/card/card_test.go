@@ -294,12 +294,43 @@ func TestWantedColours(t *testing.T) {
 }
 
 func TestTechniques(t *testing.T) {
-	for _, k := range card.Techniques() {
-		c := full(t)
-		c.Areas[0].Washes[0].Technique = k
-		assert.NoError(t, c.Check(), k)
-		assert.Positive(t, float64(k.Water()), k)
+	for _, g := range card.TechniqueGroups() {
+		for _, k := range g.All {
+			c := full(t)
+			a := &c.Areas[0]
+			require.NoError(t, a.AddWash())
+			last := len(a.Washes) - 1
+			require.NoError(t, a.LayAs(last, k))
+			assert.NoError(t, c.Check(), k)
+			assert.NotZero(t, a.Washes[last].Words())
+			assert.True(t, k.Known())
+			assert.Equal(t, k.Tool() == card.CleanWater, len(a.Washes[last].Mix) == 0, k)
+			if k != card.Pencil {
+				assert.Positive(t, float64(k.Water()), k)
+			}
+			// Without anything wet below it there is nothing for water to take.
+			a.Washes = a.Washes[last:]
+			if k.Tool() == card.CleanWater {
+				assert.ErrorContains(t, c.Check(), "no wet wash below to "+string(k))
+			} else {
+				assert.NoError(t, c.Check(), k)
+			}
+		}
 	}
+	a := &card.Area{Name: "petal"}
+	require.NoError(t, a.AddWash())
+	require.NoError(t, a.AddWash())
+	require.NoError(t, a.LayAs(1, card.Highlight))
+	assert.Equal(t, "PW6, cream, highlight", a.Washes[1].Words())
+	require.NoError(t, a.LayAs(1, card.PenLine))
+	assert.Equal(t, "PBk7, pen-line", a.Washes[1].Words())
+	require.NoError(t, a.LayAs(1, card.Lift))
+	assert.Equal(t, "lift", a.Washes[1].Words())
+	require.NoError(t, a.LayAs(1, card.Glaze))
+	assert.Equal(t, "PB29, tea, glaze", a.Washes[1].Words(), "with the mix of the wash below")
+	assert.ErrorContains(t, card.Wash{Technique: card.Blot, Strength: "tea"}.Check(), "no mix")
+	assert.ErrorContains(t, a.LayAs(7, card.Flat), "gone")
+	assert.False(t, card.Technique("unheard of").Known())
 	assert.Greater(t, card.WetOnWet.Water(), card.DryBrush.Water())
 	assert.True(t, card.Variegated.IntoWet())
 	assert.True(t, card.Halo.Faded())

@@ -278,12 +278,56 @@ func (a *Area) AddWash() error {
 	if len(a.Washes) >= MaxWashes {
 		return fmt.Errorf("%q has %d washes; paper takes no more", a.Name, MaxWashes)
 	}
-	w := Wash{Technique: Flat, Strength: pigment.Tea, Mix: []Part{{CI: "PB29", Parts: 1}}}
-	if n := len(a.Washes); n > 0 {
-		last := a.Washes[n-1]
-		w = Wash{Technique: Glaze, Strength: last.Strength, Mix: slices.Clone(last.Mix)}
+	w := a.paintBelow(len(a.Washes))
+	if w.Technique = Flat; len(a.Washes) > 0 {
+		w.Technique = Glaze
 	}
 	a.Washes = append(a.Washes, w)
+	return nil
+}
+
+// paintBelow is mix and strength of the last wash before the nth that has them;
+// ultramarine as tea when there is none.
+func (a *Area) paintBelow(n int) Wash {
+	for _, w := range slices.Backward(a.Washes[:n]) {
+		if len(w.Mix) > 0 {
+			return Wash{Strength: w.Strength, Mix: slices.Clone(w.Mix)}
+		}
+	}
+	return Wash{Strength: pigment.Tea, Mix: []Part{{CI: "PB29", Parts: 1}}}
+}
+
+// wetBelow reports whether the nth wash comes while one that covers is wet.
+func (a *Area) wetBelow(n int) bool {
+	for _, w := range slices.Backward(a.Washes[:n]) {
+		if w.Technique.Tool() != CleanWater {
+			return w.Technique.Covers()
+		}
+	}
+	return false
+}
+
+// LayAs changes the technique of the nth wash. Clean water loses its mix, and what
+// had none gets that of the wash below; a highlight starts as opaque white and a
+// pen as black.
+func (a *Area) LayAs(n int, t Technique) error {
+	w, err := a.Wash(n)
+	if err != nil {
+		return err
+	}
+	switch {
+	case t == w.Technique:
+	case t.Tool() == CleanWater:
+		w.Mix, w.Strength = nil, ""
+	case t == Highlight:
+		w.Mix, w.Strength = []Part{{CI: "PW6", Parts: 1}}, pigment.Cream
+	case t == PenLine:
+		w.Mix, w.Strength = []Part{{CI: "PBk7", Parts: 1}}, pigment.Milk
+	case len(w.Mix) == 0:
+		below := a.paintBelow(n)
+		w.Mix, w.Strength = below.Mix, below.Strength
+	}
+	w.Technique = t
 	return nil
 }
 
@@ -372,7 +416,10 @@ func WriteMix(parts []Part) string {
 
 // MixName prints a mix: "PB29", "PB29 + PV19 2:1".
 func MixName(parts []Part) string {
-	if len(parts) == 1 {
+	switch len(parts) {
+	case 0:
+		return "clean water"
+	case 1:
 		return parts[0].CI
 	}
 	var names, ratio []string

@@ -86,6 +86,9 @@ func (w Way) turn(ctx context.Context, c *card.Card, from []pigment.Pigment) err
 	for i := range c.Areas {
 		for k := range c.Areas[i].Washes {
 			wash := &c.Areas[i].Washes[k]
+			if len(wash.Mix) == 0 {
+				continue
+			}
 			key := card.MixName(wash.Mix) + string(wash.Strength)
 			now, known := done[key]
 			if !known {

@@ -163,5 +163,5 @@ func (b *Board) mats(looks []Look, painted []int) (out []MatColour) {
 
 // Dry returns the dry reflectance of washes at their densest place.
 func (p Palette) Dry(washes []card.Wash) pigment.Spectrum {
-	return p.dry(Ground(p.Paper), washes, false)
+	return p.dry(Ground(p.Paper), washes, place{mark: unmarked})
 }

@@ -93,6 +93,44 @@ func TestHowColoursRun(t *testing.T) {
 	assert.Equal(t, panel.Down, both.Grade, "what runs in a line is seen first")
 }
 
+// Clean water takes colour out, less of what stains; what skims or is dabbed on
+// leaves traces in a colour of their own.
+func TestWaterAndTraces(t *testing.T) {
+	look := func(ci string, s pigment.Strength, then card.Technique, with string) panel.Look {
+		a := &card.Area{Washes: []card.Wash{flat(ci, s), flat(with, pigment.Cream)}}
+		require.NoError(t, a.LayAs(1, then))
+		return panel.LookOf("cotton-cp", a.Washes)
+	}
+	bare := panel.LookOf("cotton-cp", []card.Wash{flat("PB29", pigment.Milk)}).Dense
+	for technique, grade := range map[card.Technique]panel.Grade{card.Lift: panel.In, card.Soften: panel.Out} {
+		l := look("PB29", pigment.Milk, technique, "PB29")
+		assert.Equal(t, grade, l.Grade)
+		assert.Equal(t, bare, l.Dense, "what is not touched stays")
+		assert.Greater(t, l.Thin.Lab.L, bare.Lab.L+5)
+	}
+	gained := func(ci string) float64 {
+		l := look(ci, pigment.Milk, card.Lift, ci)
+		return l.Thin.Lab.L - l.Dense.Lab.L
+	}
+	assert.Greater(t, gained("PG18"), 3*gained("PG7"), "viridian lifts, phthalo stains")
+
+	for _, technique := range []card.Technique{card.Splatter, card.Highlight, card.PenLine, card.Blot} {
+		l := look("PB29", pigment.Milk, technique, "PW6")
+		require.Len(t, l.Traces, 1, technique)
+		assert.Equal(t, bare, l.Dense, "between the marks of %s it stays", technique)
+		away := pigment.Difference(l.Traces[0].Tone.Lab, bare.Lab)
+		assert.Greater(t, away, 5.0, technique)
+		assert.Equal(t, technique != card.PenLine, l.Traces[0].Tone.Lab.L > bare.Lab.L, technique)
+	}
+	under := panel.LookOf("cotton-cp", []card.Wash{flat("PB29", pigment.Milk), {Technique: card.Splatter, Strength: pigment.Cream, Mix: []card.Part{{CI: "PW6", Parts: 1}}}, flat("PY3", pigment.Milk)})
+	assert.Greater(t, under.Traces[0].Tone.Lab.B, 15.0, "a glaze lies over the drops as well")
+
+	pencil := look("PY3", pigment.Tea, card.Pencil, "PB29")
+	assert.Equal(t, panel.LookOf("cotton-cp", []card.Wash{flat("PY3", pigment.Tea)}).Dense, pencil.Traces[0].Tone, "in the hollows one sees what lies below")
+	mica := look("PB29", pigment.Milk, card.Shimmer, "PY42")
+	assert.Greater(t, mica.Traces[0].Tone.Lab.L, mica.Dense.Lab.L+10)
+}
+
 // A card that carries a measured paint is seen with it; others are not.
 func TestMeasuredPaintsAreSeen(t *testing.T) {
 	c, s := paneltest.Card(t, 2, 1)

@@ -1,6 +1,8 @@
 package panel
 
 import (
+	"slices"
+
 	"chromaqua/core/card"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
@@ -10,6 +12,15 @@ import (
 // out, where it is graded to, and where a drop-in has spread.
 var thinned = map[card.Technique]float64{card.PullOut: 0.08, card.Halo: 0.04, card.Shadow: 0.04, card.Graded: 0.2, card.WetOnWet: 0.25}
 
+// inHollows is the share of the paper that what skims over it leaves as it was: a
+// nearly dry brush, a pencil, and flakes of mica that lie apart.
+var inHollows = map[card.Technique]float64{card.DryBrush: 0.3, card.Pencil: 0.45, card.Shimmer: 0.4}
+
+// left is what clean water leaves of a wash that stains not at all, and what each
+// step of staining adds. A thirsty brush takes more than a towel, which takes more
+// than water drawn along an edge. Estimates: no paint is measured for them.
+var left = map[card.Technique]struct{ least, staining float64 }{card.Lift: {0.25, 0.2}, card.Blot: {0.4, 0.15}, card.Soften: {0.15, 0.1}}
+
 // Grade is how an area's colour runs from its densest place to its thinnest.
 type Grade string
 
@@ -17,6 +28,7 @@ type Grade string
 const (
 	Even   Grade = ""
 	Out    Grade = "out"    // from the middle outwards
+	In     Grade = "in"     // from the edges to the middle
 	Corner Grade = "corner" // from the lower left, as out of a shadow
 	Down   Grade = "down"
 	Up     Grade = "up"
@@ -35,7 +47,9 @@ func gradeOf(t card.Technique, over bool) Grade {
 		return Up
 	case t == card.Variegated && over:
 		return Across
-	case t == card.Halo, t == card.WetOnWet && over:
+	case t == card.Lift:
+		return In
+	case t == card.Halo, t == card.Soften, t == card.WetOnWet && over:
 		return Out
 	}
 	return Even
@@ -46,6 +60,15 @@ func gradeOf(t card.Technique, over bool) Grade {
 type Look struct {
 	Dense, Thin Tone
 	Grade       Grade
+	Traces      []Trace // what lies on it without covering it, in the order it is laid
+}
+
+// A Trace is what one wash leaves here and there: drops, dabs, lines, patches, what
+// is seen in the hollows it skims over, the glints of mica.
+type Trace struct {
+	Technique card.Technique
+	Wash      int // index into the washes
+	Tone      Tone
 }
 
 // A Tone is one colour in the three ways the board shows it, "#rrggbb".
@@ -117,9 +140,32 @@ func (p Palette) Look(washes []card.Wash) Look {
 			l.Grade = g
 		}
 	}
-	l.Dense = p.tone(ground, washes, false)
-	l.Thin = p.tone(ground, washes, true)
+	l.Dense = toneFrom(p.dry(ground, washes, place{mark: unmarked}), len(washes) > 0)
+	l.Thin = toneFrom(p.dry(ground, washes, place{thin: true, mark: unmarked}), len(washes) > 0)
+	for i, w := range washes {
+		t := Trace{Technique: w.Technique, Wash: i}
+		switch {
+		case w.Technique.Marked():
+			t.Tone = toneFrom(p.dry(ground, washes, place{mark: i}), true)
+		case w.Technique == card.Shimmer:
+			t.Tone = glint(p.dry(ground, washes, place{mark: unmarked}))
+		case inHollows[w.Technique] > 0:
+			t.Tone = toneFrom(p.dry(ground, slices.Delete(slices.Clone(washes), i, i+1), place{mark: unmarked}), true)
+		default:
+			continue
+		}
+		l.Traces = append(l.Traces, t)
+	}
 	return l
+}
+
+// glint is how mica shines where the light falls right: an effect, drawn halfway to
+// white; nothing spectral stands behind it.
+func glint(r pigment.Spectrum) Tone {
+	for k := range r {
+		r[k] += (1 - r[k]) / 2
+	}
+	return toneFrom(r, true)
 }
 
 // Ground returns the reflectance of a paper of the shelf.
@@ -135,28 +181,26 @@ func Ground(paper string) pigment.Spectrum {
 	return s
 }
 
-// inHollows is the share of the paper a nearly dry brush leaves white.
-const inHollows = 0.3
-
-// dry is the dry reflectance of washes. A nearly dry brush leaves what lies below
-// in the paper's hollows, which the eye mixes with the rest.
-func (p Palette) dry(ground pigment.Spectrum, washes []card.Wash, thin bool) pigment.Spectrum {
-	for i, w := range washes {
-		if w.Technique != card.DryBrush {
-			continue
-		}
-		below := p.dry(ground, washes[:i], thin)
-		over := pigment.Stack(below, p.Coat(w))
-		for k := range over {
-			over[k] += inHollows * (below[k] - over[k])
-		}
-		return p.dry(over, washes[i+1:], thin)
-	}
-	return pigment.Stack(ground, p.coats(washes, thin)...)
+// A place of an area: where it is thinnest or densest, on a mark or beside all of
+// them.
+type place struct {
+	thin bool
+	mark int // index of the wash that left it, or unmarked
 }
 
-func (p Palette) tone(ground pigment.Spectrum, washes []card.Wash, thin bool) Tone {
-	return toneFrom(p.dry(ground, washes, thin), len(washes) > 0)
+const unmarked = -1
+
+// dry is the dry reflectance of washes at a place. What skims the paper leaves what
+// lies below in its hollows, which the eye mixes with the rest.
+func (p Palette) dry(ground pigment.Spectrum, washes []card.Wash, at place) pigment.Spectrum {
+	for _, l := range p.layers(washes, at) {
+		over := l.Paint.Over(&ground, l.Load)
+		for k := range over {
+			over[k] += l.hollows * (ground[k] - over[k])
+		}
+		ground = over
+	}
+	return ground
 }
 
 // toneFrom is the tone of a dry reflectance; bare paper is not wetted.
@@ -169,34 +213,64 @@ func toneFrom(dry pigment.Spectrum, painted bool) Tone {
 	return Tone{Dry: dry.Hex(), Wet: wet.Hex(), Grey: lab.Grey(), Lab: lab}
 }
 
-// coats returns the layers the washes leave, bottom first. A drop-in mixes
-// with the wash it falls into instead of lying on it.
-func (p Palette) coats(washes []card.Wash, thin bool) []pigment.Coat {
-	var out []pigment.Coat
+// A layer is a coat that leaves a share of what lies below as it was.
+type layer struct {
+	pigment.Coat
+	hollows  float64
+	staining float64 // 0 to 3
+}
+
+// layers returns what washes leave at a place, bottom first. A drop-in mixes with
+// the wash it falls into instead of lying on it; clean water takes of the one below.
+func (p Palette) layers(washes []card.Wash, at place) []layer {
+	var out []layer
 	for i, w := range washes {
-		c := p.Coat(w)
+		t := w.Technique
+		if t.Marked() && i != at.mark {
+			continue
+		}
+		if t.Tool() == card.CleanWater {
+			if len(out) > 0 && (at.thin || i == at.mark) {
+				last := &out[len(out)-1]
+				last.Load *= pigment.Load(min(1, left[t].least+left[t].staining*last.staining))
+			}
+			continue
+		}
+		l := layer{p.Coat(w), inHollows[t], staining(w.Mix)}
 		switch {
-		case w.Technique == card.Variegated && i > 0 && len(out) > 0:
-			if thin { // at one end there is the wash below, at the other this one
-				out[len(out)-1] = c
+		case t == card.Variegated && i > 0 && len(out) > 0:
+			if at.thin { // at one end there is the wash below, at the other this one
+				out[len(out)-1] = l
 			}
 			continue
-		case thin && gradeOf(w.Technique, i > 0) != Even:
-			c.Load *= pigment.Load(thinned[w.Technique])
+		case at.thin && gradeOf(t, i > 0) != Even:
+			l.Load *= pigment.Load(thinned[t])
 		}
-		if w.Technique == card.WetOnWet && len(out) > 0 {
+		if t == card.WetOnWet && len(out) > 0 {
 			last := &out[len(out)-1]
-			for j := range c.Paint.K {
-				c.Paint.K[j] = (c.Paint.K[j]*float64(c.Load) + last.Paint.K[j]*float64(last.Load)) / float64(c.Load+last.Load)
-				c.Paint.S[j] = (c.Paint.S[j]*float64(c.Load) + last.Paint.S[j]*float64(last.Load)) / float64(c.Load+last.Load)
+			for j := range l.Paint.K {
+				l.Paint.K[j] = (l.Paint.K[j]*float64(l.Load) + last.Paint.K[j]*float64(last.Load)) / float64(l.Load+last.Load)
+				l.Paint.S[j] = (l.Paint.S[j]*float64(l.Load) + last.Paint.S[j]*float64(last.Load)) / float64(l.Load+last.Load)
 			}
-			c.Load += last.Load
-			*last = c
+			l.Load += last.Load
+			*last = l
 			continue
 		}
-		out = append(out, c)
+		out = append(out, l)
 	}
 	return out
+}
+
+// staining is how much a mix stains, 0 to 3: its paints by their parts.
+func staining(mix []card.Part) float64 {
+	sum, parts := 0.0, 0
+	for _, p := range mix {
+		if known, err := pigment.ByCI(p.CI); err == nil {
+			sum += float64(p.Parts * known.Staining)
+			parts += p.Parts
+		}
+	}
+	return sum / float64(max(1, parts))
 }
 
 // Coat returns the coat one wash of a valid card leaves.
@@ -217,9 +291,9 @@ func (p Palette) Coat(w card.Wash) pigment.Coat {
 }
 
 // Wet returns the coat with which an area meets a neighbour that is wet at the
-// same time: its first wash.
+// same time: its first wash, if that covers.
 func (a *Area) Wet() (pigment.Coat, bool) {
-	if len(a.Washes) == 0 {
+	if len(a.Washes) == 0 || !a.Washes[0].Technique.Covers() {
 		return pigment.Coat{}, false
 	}
 	return a.palette.Coat(a.Washes[0]), true

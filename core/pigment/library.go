@@ -26,6 +26,17 @@ type Pigment struct {
 	S            Spectrum `json:"S"`
 }
 
+// Harmful reports whether its caution speaks of more than dust: it must not get
+// where drops and spray get.
+func (p *Pigment) Harmful() bool {
+	for _, word := range []string{"ingest", "swallow", "manganese"} {
+		if strings.Contains(p.Caution, word) {
+			return true
+		}
+	}
+	return false
+}
+
 // Paint returns the pigment's absorption and scattering.
 func (p *Pigment) Paint() Paint { return Paint{K: p.K, S: p.S} }
 

@@ -279,7 +279,9 @@ func (c *compiler) washes(tape int, lines []int, ink shelf.Ink) error {
 			case a.Washes[k].Technique.IntoWet():
 				c.arc(c.ops[[2]int{i, k - 1}], id, order.Wet, wholeSeconds(c.steps[id-1].Open))
 			default:
-				c.arc(c.ops[[2]int{i, k - 1}], id, order.Dry, 0)
+				for _, wet := range c.wetWith(i, k-1) {
+					c.arc(wet, id, order.Dry, 0)
+				}
 			}
 		}
 	}
@@ -299,6 +301,14 @@ var how = map[card.Technique]string{
 	card.WetOnWet:   "Wet the paper with clean water until it shines, then touch the colour in.",
 	card.Glaze:      "One thin, even pass over the dry layer; do not go back into it.",
 	card.DryBrush:   "Blot the brush until it is nearly dry, and skim the paper so that its hollows stay white.",
+	card.Soften:     "While the wash shines, go along its edge with a brush of clean water, then leave it.",
+	card.Lift:       "While the wash is still damp, draw a clean, thirsty brush through the lightest place; wipe it after each stroke.",
+	card.Blot:       "While the wash still shines, press a crumpled paper towel on it here and there, and lift it straight up.",
+	card.Splatter:   "Cover what must stay clean, load a brush, and tap it over a finger.",
+	card.Highlight:  "With the tip of a small brush, thick and only where light falls; it sinks as it dries, so look again before a second dab.",
+	card.PenLine:    "Draw over the dry paint with a waterproof pen, lifting it often so that the nib does not scratch paper up.",
+	card.Pencil:     "Skim the dry paint with the side of the lead, so that the paper's grain shows.",
+	card.Shimmer:    "Stir it up often, for the mica sinks; lay it thinly and look at it aslant.",
 }
 
 func (c *compiler) wash(i, k int) int {
@@ -307,10 +317,11 @@ func (c *compiler) wash(i, k int) int {
 	room, water := c.board.Card.Room, w.Technique.Water()
 	mean := a.MM2 / float64(len(a.Cells)) // cells dry each for itself
 	brush := BrushFor(a)
-	ml := a.MM2 * float64(water) / 1e6
-	dur := CoverTime(a, brush, ml)
+	dur := CoverTime(a, brush, millilitres(a, w))
 	detail := how[w.Technique]
 	switch {
+	case w.Technique.Share() < 1:
+		dur = max(8*time.Second, time.Duration(w.Technique.Share()*float64(dur)))
 	case w.Technique.IntoWet() && k == 0, w.Technique.Faded():
 		dur = dur * 8 / 5 // the area is gone over again, with water
 	case w.Technique.IntoWet():
@@ -321,10 +332,19 @@ func (c *compiler) wash(i, k int) int {
 		}
 	}
 	s := Step{
-		Kind: Paint, Area: i, Wash: k, Mix: c.mix(w), Brush: brush.Name, Dur: dur, Detail: detail,
-		Title: fmt.Sprintf("%s: %s, %s", a.Name, card.MixName(w.Mix), w.Strength),
+		Kind: Paint, Area: i, Wash: k, Mix: -1, Dur: dur, Detail: detail,
+		Title: a.Name + ": " + w.Words(),
 		Dry:   c.paper.Surface.Until(drying.TouchDry, water, mean, room),
 		Open:  c.paper.Surface.Until(drying.Damp, water, mean, room),
+	}
+	if w.Technique.Tool() != card.DrawnLine {
+		s.Brush = brush.Name
+	}
+	if w.Technique.Tool() == card.PaintedBrush {
+		s.Mix = c.mix(w)
+	}
+	if w.Technique.Covers() {
+		s.Title = fmt.Sprintf("%s: %s, %s", a.Name, card.MixName(w.Mix), w.Strength)
 	}
 	s.Caution = cautions(w)
 	if c.board.OnStencil(i) {
@@ -332,6 +352,11 @@ func (c *compiler) wash(i, k int) int {
 	}
 	bone := c.paper.Surface.Until(drying.BoneDry, water, mean, room)
 	return c.add(s, order.Op{Regions: []int{i}, Color: s.Mix + 1, Dry: wholeSeconds(s.Dry), Bone: wholeSeconds(bone)})
+}
+
+// millilitres is the water a wash leaves on an area.
+func millilitres(a *panel.Area, w card.Wash) float64 {
+	return a.MM2 * w.Technique.Share() * float64(w.Technique.Water()) / 1e6
 }
 
 // cautions collects what the pigments of a wash must not be used for.
@@ -366,12 +391,12 @@ func (c *compiler) amounts() []Mix {
 		stays = 0.5 // ml
 	)
 	for _, s := range c.steps {
-		if s.Kind != Paint {
+		if s.Mix < 0 {
 			continue
 		}
 		m, a := &c.list[s.Mix], c.board.Areas[s.Area]
-		m.MM2 += a.MM2
-		m.ML += a.MM2 * float64(a.Washes[s.Wash].Technique.Water()) / 1e6
+		m.MM2 += a.MM2 * a.Washes[s.Wash].Technique.Share()
+		m.ML += millilitres(&a, a.Washes[s.Wash])
 		if n := len(m.Areas); n == 0 || m.Areas[n-1] != a.Name {
 			m.Areas = append(m.Areas, a.Name)
 		}
@@ -400,6 +425,16 @@ func (c *compiler) touches() {
 	}
 }
 
+// wetWith returns the operations on an area that are wet until its kth wash is dry:
+// that one, and what it was laid into.
+func (c *compiler) wetWith(area, k int) []int {
+	out := []int{c.ops[[2]int{area, k}]}
+	for ; k > 0 && c.board.Areas[area].Washes[k].Technique.IntoWet(); k-- {
+		out = append(out, c.ops[[2]int{area, k - 1}])
+	}
+	return out
+}
+
 // wetGroup returns the operations of an area that are wet together first: its
 // first wash and what is dropped into it.
 func (c *compiler) wetGroup(area int) []int {
@@ -422,8 +457,10 @@ func (c *compiler) finish() {
 	}
 	untape := c.add(Step{Kind: Untape, Title: title, Detail: "Only when the panel is bone dry, or the paper tears. Pull slowly, flat along the paper.", Caution: "Blades: cut away from the hand, guard on.", Dur: untapeTime}, order.Op{})
 	for i, a := range c.board.Areas {
-		if id, ok := c.ops[[2]int{i, len(a.Washes) - 1}]; ok {
-			c.arc(id, untape, order.Bone, 0)
+		if _, ok := c.ops[[2]int{i, len(a.Washes) - 1}]; ok {
+			for _, wet := range c.wetWith(i, len(a.Washes)-1) {
+				c.arc(wet, untape, order.Bone, 0)
+			}
 		}
 	}
 	last := untape

@@ -131,6 +131,35 @@ func TestJoinsAndDropIns(t *testing.T) {
 }
 
 // An ink that heat does not help is waited for by the clock on the wall.
+// Colour is lifted while it is wet, and what comes next waits for both; drops take
+// little paint, a pen none and no brush.
+func TestWaterSplatterAndPen(t *testing.T) {
+	plan := compiled(t, func(c *card.Card, s *panel.Sheet) {
+		lift := card.Wash{Technique: card.Lift}
+		drops, pen := wash(card.Splatter, "PW6"), wash(card.PenLine, "PBk7")
+		paneltest.Area(t, c, s, "sky", [][2]int{{0, 0}}, wash(card.Flat, "PB29"), lift, drops, pen)
+	})
+	var washes []steps.Step
+	for _, s := range plan.Steps {
+		if s.Kind == steps.Paint {
+			washes = append(washes, s)
+		}
+	}
+	require.Len(t, washes, 4)
+	assert.Equal(t, 1, arcs(plan, order.Wet))
+	for _, from := range []int{washes[0].ID, washes[1].ID} {
+		assert.Contains(t, plan.Instance.Arcs, order.Arc{From: from, To: washes[2].ID, Type: order.Dry})
+	}
+	assert.Equal(t, "sky: lift", washes[1].Title)
+	assert.Equal(t, -1, washes[1].Mix)
+	assert.Equal(t, "sky: PW6, tea, splatter", washes[2].Title)
+	assert.Equal(t, "sky: PBk7, pen-line", washes[3].Title)
+	assert.Empty(t, washes[3].Brush)
+	require.Len(t, plan.Mixes, 2, "no mix for water or pen")
+	assert.Less(t, plan.Mixes[1].MM2, plan.Mixes[0].MM2/5)
+	assert.Less(t, washes[2].Dur, washes[0].Dur)
+}
+
 func TestSolventInkIsAired(t *testing.T) {
 	p := compiled(t, func(c *card.Card, s *panel.Sheet) { twoAreas(t)(c, s); c.Ink, c.Drying = "solvent", card.Heat })
 	after := 0

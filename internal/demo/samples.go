@@ -18,6 +18,7 @@ const (
 	pullOut  = card.PullOut
 	wetInWet = card.WetOnWet
 	glaze    = card.Glaze
+	splatter = card.Splatter
 
 	weakTea = pigment.WeakTea
 	tea     = pigment.Tea
@@ -135,11 +136,11 @@ var samples = []sample{
 		set: all(format("a2", fold.Left), forAnA2Envelope, notes("Invitation to the lantern-night beach count. Words go inside.")),
 		areas: []area{
 			{"Dusk", [][2]float64{{1, 1}}, []card.Wash{
-				wash(wetInWet, weakTea, of(3, "PB29"), of(1, "PBr7")), wash(wetInWet, tea, of(2, "PB29"), of(1, "PV23"))}},
+				wash(wetInWet, weakTea, of(3, "PB29"), of(1, "PBr7")), wash(wetInWet, tea, of(2, "PB29"), of(1, "PV23")), wash(splatter, cream, of(1, "PW6"))}},
 			{"Sand", [][2]float64{{32, 68.3}}, []card.Wash{
 				wash(flat, weakTea, of(3, "PY42"), of(1, "PBr7"))}},
 			{"Pebbles", [][2]float64{{13.2, 70}, {23, 72}, {41.2, 73}, {61.6, 72.9}, {69.9, 70.5}}, []card.Wash{
-				wash(pullOut, tea, of(1, "PB29"), of(1, "PBr7"))}},
+				wash(pullOut, tea, of(1, "PB29"), of(1, "PBr7")), wash(card.Highlight, cream, of(1, "PW6"))}},
 			{"Shell, light bands", [][2]float64{{17.2, 6.8}, {11.6, 21.4}, {15.7, 40.4}, {32.6, 19.6}, {36.9, 38.3}}, []card.Wash{
 				wash(flat, weakTea, of(1, "PY42")), wash(pullOut, tea, of(2, "PY42"), of(1, "PBr7"))}},
 			{"Shell, dark bands", [][2]float64{{18.2, 13.4}, {21, 26.5}, {37.3, 27.6}, {30.3, 50.8}}, []card.Wash{

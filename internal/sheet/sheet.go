@@ -252,7 +252,7 @@ func (d *doc) legend(i int, a panel.Area) {
 	p := d.pdf
 	text := strconv.Itoa(i+1) + "  " + a.Name
 	for _, w := range a.Area.Washes {
-		text += fmt.Sprintf("; %s, %s, %s", card.MixName(w.Mix), w.Strength, w.Technique)
+		text += "; " + w.Words()
 	}
 	p.MultiCell(0, 5, text, "", "L", false)
 }

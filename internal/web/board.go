@@ -92,7 +92,43 @@ type groupView struct {
 	Fill   template.CSS
 	Look   *panel.Look // nil for free cells
 	Layers string      // its looks after each of its washes, for looking ahead
+	Traces []traceView // what lies on it without covering it
 	Cells  []cellView
+}
+
+// traceView is one trace on all cells of an area.
+type traceView struct {
+	Kind   card.Technique
+	Area   int // its number
+	Wash   int // its number, from 1
+	Colour template.CSS
+	Path   string // where it lies, 1/100 mm
+}
+
+// tracesOf are the traces of an area, once its cells are known.
+func tracesOf(g *groupView) (out []traceView) {
+	for _, t := range g.Look.Traces {
+		v := traceView{Kind: t.Technique, Area: g.Area, Wash: t.Wash + 1, Colour: colours(t.Tone)}
+		for _, c := range g.Cells {
+			if t.Technique == card.Highlight {
+				v.Path += dab(c.Cell)
+			} else {
+				v.Path += c.Path
+			}
+		}
+		out = append(out, v)
+	}
+	return out
+}
+
+// dab is the outline of a highlight on a cell, towards the upper left.
+func dab(c lineart.Cell) string {
+	const turn = -40 * math.Pi / 180
+	r := 100 * c.InscribedMM
+	x, y := 100*c.Label.X-0.35*r, 100*c.Label.Y-0.35*r
+	dx, dy := 0.3*r*math.Cos(turn), 0.3*r*math.Sin(turn)
+	arc := fmt.Sprintf("A%.0f %.0f -40 0 0", 0.3*r, max(8, 0.1*r))
+	return fmt.Sprintf("M%.0f %.0f%s %.0f %.0f%s %.0f %.0fZ", x-dx, y-dy, arc, x+dx, y+dy, arc, x-dx, y-dy)
 }
 
 type cellView struct {
@@ -230,6 +266,9 @@ func (l *laid) groups(v *boardView) []groupView {
 			who = g.Name
 		}
 		g.Cells = append(g.Cells, cellView{c, l.reading.paths[i], fmt.Sprintf("Cell %d, %s, %s", c.ID, cellSize(c, b.Card.Unit), who)})
+	}
+	for i := range out[1:] {
+		out[i+1].Traces = tracesOf(&out[i+1])
 	}
 	return out
 }

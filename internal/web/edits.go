@@ -489,10 +489,12 @@ func (e *editing) changeWash(f func(*card.Wash) (now string, err error)) (string
 }
 
 func (e *editing) setTechnique() (string, error) {
-	return e.changeWash(func(w *card.Wash) (string, error) {
-		w.Technique = card.Technique(e.get("technique"))
-		return string(w.Technique), nil
-	})
+	a, err := e.areaOf()
+	if err != nil {
+		return "", err
+	}
+	t := card.Technique(e.get("technique"))
+	return a.Name + ": " + string(t), a.LayAs(e.nth("wash"), t)
 }
 
 func (e *editing) setStrength() (string, error) {

@@ -272,7 +272,7 @@ func (s *Server) panelOf(r *http.Request) (*store.Revision, *reading, error) {
 }
 
 // pathOf prints a cell's shape as an SVG path in hundredths of a millimetre,
-// relative, which is short.
+// relative, which is short, from an absolute start, so that paths can be joined.
 func pathOf(o lineart.Outline) string {
 	var b bytes.Buffer
 	unit := func(v float64) int { return int(v*100 + 0.5) }
@@ -280,10 +280,12 @@ func pathOf(o lineart.Outline) string {
 	for _, ring := range o.Rings {
 		for i, p := range ring {
 			px, py := unit(p.X), unit(p.Y)
-			switch i {
-			case 0:
+			switch {
+			case b.Len() == 0:
+				fmt.Fprintf(&b, "M%d %d", px, py)
+			case i == 0:
 				fmt.Fprintf(&b, "m%d %d", px-x, py-y)
-			case 1:
+			case i == 1:
 				fmt.Fprintf(&b, "l%d %d", px-x, py-y)
 			default:
 				fmt.Fprintf(&b, " %d %d", px-x, py-y)

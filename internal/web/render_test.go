@@ -60,7 +60,7 @@ func TestPathsAreRelative(t *testing.T) {
 		return []lineart.Point{{X: x, Y: y}, {X: x + s, Y: y}, {X: x + s, Y: y + s}, {X: x, Y: y + s}}
 	}
 	o := lineart.Outline{Rings: [][]lineart.Point{square(1, 2, 3), square(2, 3, 1)}}
-	assert.Equal(t, "m100 200l300 0 0 300 -300 0zm100 100l100 0 0 100 -100 0z", pathOf(o), "a ring begins where the one before it did")
+	assert.Equal(t, "M100 200l300 0 0 300 -300 0zm100 100l100 0 0 100 -100 0z", pathOf(o), "a ring begins where the one before it did")
 }
 
 func TestWordsForCells(t *testing.T) {

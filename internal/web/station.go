@@ -231,7 +231,7 @@ type colourView struct {
 	Areas      []areaView
 	Pans       []panView
 	Strengths  []pigment.Strength
-	Techniques []card.Technique
+	Techniques []card.TechniqueGroup
 	Wanted     *wantedView
 	Judgement  *panel.Judgement
 	Measured   []card.Measured // paints of the maker's it could be painted with
@@ -259,7 +259,11 @@ type washView struct {
 	Heavier panel.Tone
 	Off     float64      // ΔE00 from weaker to heavier
 	Coats   []panel.Tone // one to six of it, over what lies below
+	Left    *leftView    // of what lies below, when it is done with clean water
 }
+
+// leftView is what clean water leaves of a wash.
+type leftView struct{ Before, After panel.Tone }
 
 type partView struct {
 	card.Part
@@ -301,7 +305,7 @@ func (p *stationPage) colour(l *laid) {
 		p.NotReady = l.withoutBoard()
 		return
 	}
-	v := &colourView{Strengths: pigment.Strengths(), Techniques: card.Techniques()}
+	v := &colourView{Strengths: pigment.Strengths(), Techniques: card.TechniqueGroups()}
 	palette := panel.PaletteOf(b.Card)
 	v.Pans = pans(palette)
 	for i, owner := range b.Owner {
@@ -314,8 +318,12 @@ func (p *stationPage) colour(l *laid) {
 		a := areaView{Area: &b.Areas[i], Number: i + 1, Look: l.facts.Looks[i], Open: b.Areas[i].ID == p.Open}
 		for k, w := range a.Area.Washes {
 			a.Washes = append(a.Washes, washOf(palette, k, w))
-			if a.Open {
+			switch {
+			case !a.Open:
+			case w.Technique.Covers():
 				a.Washes[k].Coats = coatsOver(palette, a.Area.Washes[:k], w)
+			case len(w.Mix) == 0:
+				a.Washes[k].Left = leftBy(palette, a.Area.Washes[:k+1])
 			}
 		}
 		if a.Open {
@@ -341,7 +349,11 @@ func toneOf(from panel.Palette, mix []card.Part, s pigment.Strength) panel.Tone 
 }
 
 func washOf(from panel.Palette, index int, w card.Wash) washView {
-	v := washView{Wash: w, Index: index, Name: card.MixName(w.Mix), Coat: toneOf(from, w.Mix, w.Strength)}
+	v := washView{Wash: w, Index: index, Name: card.MixName(w.Mix)}
+	if len(w.Mix) == 0 {
+		return v
+	}
+	v.Coat = toneOf(from, w.Mix, w.Strength)
 	for _, p := range w.Mix {
 		part := partView{Part: p, Hex: toneOf(from, []card.Part{p}, pigment.Milk).Dry}
 		if known, err := pigment.ByCI(p.CI); err == nil {
@@ -355,6 +367,17 @@ func washOf(from panel.Palette, index int, w card.Wash) washView {
 	v.Weaker, v.Heavier = from.Misjudged(w)
 	v.Off = pigment.Difference(v.Weaker.Lab, v.Heavier.Lab)
 	return v
+}
+
+// leftBy is what the last of the washes, clean water, leaves of those below.
+func leftBy(from panel.Palette, washes []card.Wash) *leftView {
+	look := from.Look(washes)
+	for _, t := range look.Traces {
+		if t.Wash == len(washes)-1 {
+			return &leftView{look.Dense, t.Tone}
+		}
+	}
+	return &leftView{look.Dense, look.Thin}
 }
 
 // coatsShown is how many coats are looked ahead.
@@ -551,6 +574,7 @@ func (p *planned) view(b *panel.Board) *orderView {
 	}
 	scale := (chartWidth - chartLeft - 20) / float64(max(1, sch.Makespan))
 	x := func(t int) float64 { return chartLeft + float64(t)*scale }
+	looks := b.Looks()
 	rows := map[int]int{} // row by area; -1 for the rest
 	hands := 0
 	for i, placed := range sch.Ops {
@@ -578,8 +602,11 @@ func (p *planned) view(b *panel.Board) *orderView {
 			a := b.Areas[step.Area]
 			key, label = step.Area, shortened(a.Name, chartName)
 			st.Cells = a.Cells
-			st.Mix = &p.plan.Mixes[step.Mix]
-			bar.Cells, bar.Hex = cellList(st.Cells), st.Mix.Hex
+			bar.Cells, bar.Hex = cellList(st.Cells), looks[step.Area].Dense.Dry
+			if step.Mix >= 0 {
+				st.Mix = &p.plan.Mixes[step.Mix]
+				bar.Hex = st.Mix.Hex
+			}
 			bar.Sheen = x(sch.After(in, placed.Copy, placed.End, int(step.Open/time.Second))) - x(placed.End)
 		}
 		row, ok := rows[key]

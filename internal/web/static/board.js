@@ -61,9 +61,10 @@ function lookAhead(slider) {
     const [dd, dw, dg, td, tw, tg] = g.dataset.layers.split(";")[done.get(g.dataset.number) ?? 0].split(" ");
     const set = (el, dry, wet, grey) => { if (el) for (const [k, v] of [["--dry", dry], ["--wet", wet], ["--grey", grey]]) el.style.setProperty(k, v); };
     set(g, dd, dw, dg);
-    const stops = document.querySelectorAll(`#grade-${g.dataset.number} stop`);
-    set(stops[0], dd, dw, dg);
-    set(stops[1], td, tw, tg);
+    for (const stop of document.querySelectorAll(`#grade-${g.dataset.number} stop`)) {
+      if ("thin" in stop.dataset) set(stop, td, tw, tg); else set(stop, dd, dw, dg);
+    }
+    for (const trace of g.querySelectorAll(".trace")) trace.style.display = trace.dataset.wash > (done.get(g.dataset.number) ?? 0) ? "none" : "";
   }
   const text = +slider.value ? steps[slider.value - 1][3] : "before the first wash";
   slider.setAttribute("aria-valuetext", text);
