@@ -38,6 +38,7 @@ test: tools node_modules lint css-fresh ## everything that must hold: linters, a
 bench: ## the benchmarks
 	go test -run '^$$' -bench . -benchmem ./...
 	-/usr/bin/python3 bench/lineart.py # against OpenCV, where it is installed
+	-node bench/mixing.mjs # against a mixing library, where it is installed
 
 fuzz: ## fuzz every parser for a while (FUZZTIME=30s each)
 	@scripts/fuzz $(or $(FUZZTIME),30s)

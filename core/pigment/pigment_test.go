@@ -282,6 +282,22 @@ func TestResample(t *testing.T) {
 	assert.Equal(t, 0.8, s[35])
 }
 
+// One mix of two paints in changing parts, laid on paper as milk.
+func BenchmarkMixToHex(b *testing.B) {
+	white := paper(b, "white")
+	blue, yellow := coat(b, "PB29", 1).Paint, coat(b, "PY150", 1).Paint
+	i := 0
+	for b.Loop() {
+		m, err := pigment.Mix(pigment.Part{Paint: blue, Parts: float64(1 + i%9)}, pigment.Part{Paint: yellow, Parts: float64(9 - i%9)})
+		if err != nil {
+			b.Fatal(err)
+		}
+		r := m.Over(&white, 1)
+		_ = r.Hex()
+		i++
+	}
+}
+
 func BenchmarkStackToHex(b *testing.B) {
 	white := paper(b, "white")
 	coats := []pigment.Coat{coat(b, "PB29", 0.35), coat(b, "PY150", 1)}

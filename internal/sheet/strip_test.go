@@ -6,6 +6,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"regexp"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -13,6 +14,7 @@ import (
 
 	"chromaqua/core/length"
 	"chromaqua/core/proof"
+	"chromaqua/internal/picture"
 	"chromaqua/internal/sheet"
 )
 
@@ -60,4 +62,13 @@ func TestThePrintedSwatchCard(t *testing.T) {
 	require.NoError(t, err)
 	_, err = proof.ReadSwatches(m)
 	assert.ErrorContains(t, err, "is bare; paint all five")
+
+	// As an SVG it is the same card.
+	var svg bytes.Buffer
+	require.NoError(t, (&sheet.Swatches{Unit: length.Millimetres}).WriteSVG(&svg))
+	drawn, err := picture.RenderSVG(regexp.MustCompile("<text.*?</text>").ReplaceAll(svg.Bytes(), nil))
+	require.NoError(t, err)
+	_, err = proof.ReadSwatches(drawn)
+	assert.ErrorContains(t, err, "is bare; paint all five")
+	assert.Contains(t, svg.String(), "weak tea")
 }

@@ -8,6 +8,8 @@ import (
 	"strings"
 	"time"
 
+	"github.com/go-chi/chi/v5"
+
 	"chromaqua/core/card"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
@@ -147,6 +149,9 @@ func (s *Server) afterSwatches(w http.ResponseWriter, r *http.Request, found *fo
 // swatchCard sends the card to print.
 func (s *Server) swatchCard(w http.ResponseWriter, r *http.Request) error {
 	doc := sheet.Swatches{Unit: unitOf(r)}
+	if chi.URLParam(r, "as") == "svg" {
+		return sendDrawing(w, "Swatch card", "image/svg+xml", ".svg", doc.WriteSVG)
+	}
 	return sendDrawing(w, "Swatch card", "application/pdf", ".pdf", doc.WritePDF)
 }
 

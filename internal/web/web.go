@@ -93,7 +93,7 @@ func (s *Server) routes() http.Handler {
 	r.Get("/swatches", s.handle(s.swatchesPage))
 	r.Post("/swatches", s.handle(s.measurePaint))
 	r.Post("/swatches/practice", s.handle(s.practiseSwatches))
-	r.Get("/swatches.pdf", s.handle(s.swatchCard))
+	r.Get("/swatches.{as:svg|pdf}", s.handle(s.swatchCard))
 	r.Get("/mixing", s.handle(s.mixing))
 	r.Get("/mixing.{as:svg|pdf}", s.handle(s.mixingSheet))
 	r.Get("/strip.pdf", s.handle(s.strip))
