@@ -435,7 +435,7 @@ func meltsTogether(f Facts) (out []Watch) {
 	painted(f, func(t panel.Touch, a, b *panel.Area) {
 		x, y := f.Looks[t.A].Dense.Lab, f.Looks[t.B].Dense.Lab
 		contrast := pigment.Compare(x, y)
-		if contrast != pigment.MeltsTogether && contrast != pigment.Weak || sameWashes(a.Washes, b.Washes) {
+		if contrast != pigment.MeltsTogether && contrast != pigment.Weak || card.PaintedAlike(a.Area, b.Area) {
 			return
 		}
 		w := Watch{
@@ -481,13 +481,6 @@ func stronger(s pigment.Strength) (pigment.Strength, bool) {
 		return s, false
 	}
 	return all[i+1], true
-}
-
-// sameWashes reports areas that are painted alike on purpose.
-func sameWashes(a, b []card.Wash) bool {
-	return slices.EqualFunc(a, b, func(x, y card.Wash) bool {
-		return x.Technique == y.Technique && x.Strength == y.Strength && slices.Equal(x.Mix, y.Mix)
-	})
 }
 
 // leakBetweenColours: colour runs through a gap in the line.

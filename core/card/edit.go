@@ -340,6 +340,13 @@ func (a *Area) PaintAs(other *Area) {
 	a.White = other.White
 }
 
+// PaintedAlike reports whether two areas have the same washes.
+func PaintedAlike(a, b *Area) bool {
+	return slices.EqualFunc(a.Washes, b.Washes, func(x, y Wash) bool {
+		return x.Technique == y.Technique && x.Strength == y.Strength && slices.Equal(x.Mix, y.Mix)
+	})
+}
+
 // Wash returns the area's nth wash, from 0.
 func (a *Area) Wash(n int) (*Wash, error) {
 	if n < 0 || n >= len(a.Washes) {

@@ -97,6 +97,23 @@ func TestSimilarCells(t *testing.T) {
 	assert.Nil(t, b.Similar(99))
 }
 
+// Areas that look alike can be painted alike in one step.
+func TestAlikeAreas(t *testing.T) {
+	c, s := paneltest.Card(t, 3, 2)
+	paneltest.Area(t, c, s, "One", [][2]int{{0, 0}}, flat("PB29", pigment.Tea))
+	for _, name := range []string{"Two", "Same", "White", "Bare"} {
+		at := [2]int{len(c.Areas) % 3, len(c.Areas) / 3}
+		paneltest.Area(t, c, s, name, [][2]int{at})
+	}
+	c.Areas[2].PaintAs(&c.Areas[0])
+	c.Areas[3].White = true
+	outside := c.AddArea("Sky")
+	require.NoError(t, panel.Resolve(c, s).Assign(outside, []int{1}))
+	b := panel.Resolve(c, s)
+	assert.Equal(t, []int{1, 4}, b.Alike(0), "not what is painted so already, is kept white, or is the background")
+	assert.Empty(t, b.Alike(5))
+}
+
 func TestComposeRefuses(t *testing.T) {
 	c, _ := paneltest.Card(t, 2, 1)
 	scan := paneltest.Scan(2, 1)

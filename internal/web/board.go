@@ -102,13 +102,14 @@ type traceView struct {
 	Area   int // its number
 	Wash   int // its number, from 1
 	Colour template.CSS
+	Dry    string
 	Path   string // where it lies, 1/100 mm
 }
 
 // tracesOf are the traces of an area, once its cells are known.
 func tracesOf(g *groupView) (out []traceView) {
 	for _, t := range g.Look.Traces {
-		v := traceView{Kind: t.Technique, Area: g.Area, Wash: t.Wash + 1, Colour: colours(t.Tone)}
+		v := traceView{Kind: t.Technique, Area: g.Area, Wash: t.Wash + 1, Colour: colours(t.Tone), Dry: t.Tone.Dry}
 		for _, c := range g.Cells {
 			if t.Technique == card.Highlight {
 				v.Path += dab(c.Cell)

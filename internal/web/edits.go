@@ -100,6 +100,7 @@ var edits = map[string]func(*editing) (what string, err error){
 	"recipe":      (*editing).useRecipe,
 	"wanted":      (*editing).setWanted,
 	"same-washes": (*editing).sameWashes,
+	"paint-alike": (*editing).paintAlike,
 	"measured":    (*editing).useMeasured,
 	"drying":      (*editing).setDrying,
 	"silence":     (*editing).silence,
@@ -540,6 +541,27 @@ func (e *editing) sameWashes() (string, error) {
 	}
 	a.PaintAs(as)
 	return fmt.Sprintf("painted %s as %s", a.Name, as.Name), nil
+}
+
+// paintAlike paints other areas as one is painted, all in one step.
+func (e *editing) paintAlike() (string, error) {
+	a, err := e.areaOf()
+	if err != nil {
+		return "", err
+	}
+	var names []string
+	for _, id := range strings.Fields(e.get("to")) {
+		o, err := e.card.AreaByID(id)
+		if err != nil {
+			return "", err
+		}
+		o.PaintAs(a)
+		names = append(names, o.Name)
+	}
+	if len(names) == 0 {
+		return "", errors.New("choose at least one area to paint like " + a.Name)
+	}
+	return fmt.Sprintf("painted %s as %s", strings.Join(names, ", "), a.Name), nil
 }
 
 // setWanted forgets the wanted colours, or keeps one more.

@@ -246,6 +246,16 @@ type areaView struct {
 	Open    bool
 	Touches []touchView
 	Whites  string // how opaque white covers it
+	Alike   []*panel.Area
+}
+
+// AlikeIDs are the areas that look like it, as the edit wants them.
+func (a areaView) AlikeIDs() string {
+	var ids []string
+	for _, o := range a.Alike {
+		ids = append(ids, o.ID)
+	}
+	return strings.Join(ids, " ")
 }
 
 type washView struct {
@@ -329,6 +339,11 @@ func (p *stationPage) colour(l *laid) {
 		if a.Open {
 			a.Touches = l.touches(i)
 			a.Whites = whites(palette, a.Area.Washes)
+			if len(a.Washes) > 0 {
+				for _, o := range b.Alike(i) {
+					a.Alike = append(a.Alike, &b.Areas[o])
+				}
+			}
 		}
 		v.Areas = append(v.Areas, a)
 	}

@@ -64,6 +64,7 @@ func TestPractisingSwatches(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, own)
 	assert.True(t, strings.HasPrefix(st.get("/swatches.pdf?unit=mm").body, "%PDF"))
+	assert.Contains(t, st.get("/swatches.svg").body, "<title>Swatch card</title>")
 
 	for why, send := range map[string]func() answer{
 		"no pigment":            func() answer { return st.post("/swatches/practice", "ci", "PX1") },

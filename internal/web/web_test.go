@@ -147,6 +147,40 @@ func message(body string) string {
 	return ""
 }
 
+// Water, drops and pens by forms: shown on the board, refused where they have
+// nothing to work on; and areas that look alike painted in one step.
+func TestTracesAndPaintingAlike(t *testing.T) {
+	st := withGrid(t)
+	edit := func(pairs ...string) answer {
+		return st.post("/cards/1/edit", append([]string{"back", "colour"}, pairs...)...)
+	}
+	for i, name := range []string{"One", "Two"} {
+		require.Equal(t, http.StatusOK, edit("edit", "area-new", "cells", fmt.Sprint(i+2), "name", name).status)
+	}
+	edit("edit", "wash-add", "area", "a1")
+	assert.Contains(t, message(edit("edit", "technique", "area", "a1", "wash", "0", "technique", "lift").body), "no wet wash below to lift")
+	for k, technique := range []string{"lift", "splatter", "highlight", "pen-line", "pencil"} {
+		edit("edit", "wash-add", "area", "a1")
+		a := edit("edit", "technique", "area", "a1", "wash", fmt.Sprint(k+1), "technique", technique)
+		require.Equal(t, http.StatusOK, a.status, message(a.body))
+	}
+	open := st.get("/cards/1/colour?area=a1").body
+	assert.Equal(t, 4, strings.Count(open, `<path class="trace"`))
+	assert.Contains(t, open, "flat + lift + splatter + highlight + pen-line + pencil")
+	assert.Contains(t, open, "clean water takes it from the one to the other")
+	assert.Contains(t, open, "Paint Two like it")
+	assert.Contains(t, message(edit("edit", "strength", "area", "a1", "wash", "1", "strength", "milk").body), "clean water, no mix")
+	assert.Contains(t, message(edit("edit", "paint-alike", "area", "a1", "to", " ").body), "at least one")
+	assert.Equal(t, http.StatusOK, edit("edit", "paint-alike", "area", "a1", "to", "a2").status)
+	c := st.card(1).Card
+	assert.True(t, card.PaintedAlike(&c.Areas[0], &c.Areas[1]))
+	assert.NotContains(t, st.get("/cards/1/colour?area=a1").body, "Paint Two like it")
+	assert.Contains(t, st.get("/cards/1/order").body, "One: PBk7, pen-line")
+	assert.True(t, strings.HasPrefix(st.get("/cards/1/bench.pdf").body, "%PDF-"))
+	assert.Equal(t, http.StatusOK, st.get("/cards/1/ways").status)
+	assert.Contains(t, st.get("/cards/1/panel.svg").body, "trace-1-")
+}
+
 func TestAWholeCardByForms(t *testing.T) {
 	st := withGrid(t)
 	c := st.card(1).Card
