@@ -69,18 +69,76 @@ func (w Way) exchange(c *card.Card) error {
 	return nil
 }
 
-// MixOf is the mix of a recipe that was made from pigments.
-func MixOf(r pigment.Recipe, from []pigment.Pigment) (out []card.Part) {
-	for _, p := range r.Parts {
-		out = append(out, card.Part{CI: from[p.Paint].CI, Parts: p.Parts})
+// An Ingredient is a paint that recipes are made of, by the pigments in it.
+type Ingredient []card.Part
+
+// Ingredients are paints of one pigment each.
+func Ingredients(of []pigment.Pigment) []Ingredient {
+	out := make([]Ingredient, len(of))
+	for i := range of {
+		out[i] = Ingredient{{CI: of[i].CI, Parts: 1}}
 	}
 	return out
+}
+
+// parts is how many parts of pigments are in it.
+func (in Ingredient) parts() (n int) {
+	for _, p := range in {
+		n += p.Parts
+	}
+	return n
+}
+
+// Blends returns the paint of each ingredient.
+func (p Palette) Blends(all []Ingredient) []pigment.Paint {
+	out := make([]pigment.Paint, len(all))
+	for i, in := range all {
+		out[i] = p.Coat(card.Wash{Mix: in, Strength: pigment.Milk}).Paint
+	}
+	return out
+}
+
+// MixOf is the mix of pigments that a recipe of ingredients makes. It reports false
+// when a card cannot hold it: too many pigments, or too many parts.
+func MixOf(r pigment.Recipe, from []Ingredient) (out []card.Part, ok bool) {
+	all := 1 // a multiple of all that the ingredients' parts add up to
+	for _, p := range r.Parts {
+		all *= from[p.Paint].parts()
+	}
+	least := 0
+	for _, p := range r.Parts {
+		in := from[p.Paint]
+		for _, q := range in {
+			n := p.Parts * q.Parts * all / in.parts()
+			at := slices.IndexFunc(out, func(o card.Part) bool { return o.CI == q.CI })
+			if at < 0 {
+				at = len(out)
+				out = append(out, card.Part{CI: q.CI})
+			}
+			out[at].Parts += n
+		}
+	}
+	for _, p := range out {
+		least = gcd(least, p.Parts)
+	}
+	for i := range out {
+		out[i].Parts /= least
+	}
+	return out, card.Wash{Technique: card.Flat, Mix: out, Strength: r.Strength}.Check() == nil
+}
+
+func gcd(a, b int) int {
+	for b != 0 {
+		a, b = b, a%b
+	}
+	return a
 }
 
 // turn mixes every colour anew with its hue turned: what was one mix stays one.
 func (w Way) turn(ctx context.Context, c *card.Card, from []pigment.Pigment) error {
 	palette := PaletteOf(c)
-	paints := palette.Of(from)
+	ingredients := Ingredients(from)
+	paints := palette.Blends(ingredients)
 	ground := Ground(c.Paper)
 	done := map[string]card.Wash{}
 	for i := range c.Areas {
@@ -101,7 +159,8 @@ func (w Way) turn(ctx context.Context, c *card.Card, from []pigment.Pigment) err
 				if err != nil {
 					return err
 				}
-				now.Mix, now.Strength = MixOf(found[0], from), found[0].Strength
+				now.Mix, _ = MixOf(found[0], ingredients) // two pigments at most
+				now.Strength = found[0].Strength
 				done[key] = now
 			}
 			wash.Mix, wash.Strength = slices.Clone(now.Mix), now.Strength

@@ -74,3 +74,29 @@ func TestMixingCharts(t *testing.T) {
 		assert.ErrorContains(t, err, why)
 	}
 }
+
+// A recipe of paints that are mixed already is taken apart into pigments.
+func TestRecipesOfMixedPaints(t *testing.T) {
+	from := []panel.Ingredient{{{CI: "PBr7", Parts: 2}, {CI: "PBk7", Parts: 1}}, {{CI: "PB29", Parts: 1}}, {{CI: "PBk7", Parts: 1}, {CI: "PV19", Parts: 1}}}
+	recipe := func(parts ...pigment.RecipePart) pigment.Recipe {
+		return pigment.Recipe{Parts: parts, Strength: pigment.Tea}
+	}
+	mix, ok := panel.MixOf(recipe(pigment.RecipePart{Paint: 0, Parts: 1}, pigment.RecipePart{Paint: 1, Parts: 1}), from)
+	assert.True(t, ok)
+	assert.Equal(t, []card.Part{{CI: "PBr7", Parts: 2}, {CI: "PBk7", Parts: 1}, {CI: "PB29", Parts: 3}}, mix)
+	mix, ok = panel.MixOf(recipe(pigment.RecipePart{Paint: 0, Parts: 3}, pigment.RecipePart{Paint: 2, Parts: 2}), from)
+	assert.True(t, ok)
+	assert.Equal(t, []card.Part{{CI: "PBr7", Parts: 2}, {CI: "PBk7", Parts: 2}, {CI: "PV19", Parts: 1}}, mix, "the black of both is added up")
+	_, ok = panel.MixOf(recipe(pigment.RecipePart{Paint: 0, Parts: 1}, pigment.RecipePart{Paint: 1, Parts: 1}, pigment.RecipePart{Paint: 2, Parts: 1}), from)
+	assert.False(t, ok, "four pigments")
+	blends := panel.Palette{Paper: "cotton-cp"}.Blends(from)
+	brown, black := blends[0].K[3], panel.Palette{}.Blends(panel.Ingredients([]pigment.Pigment{*known(t, "PBk7")}))[0].K[3]
+	assert.NotEqual(t, black, brown)
+}
+
+func known(t *testing.T, ci string) *pigment.Pigment {
+	t.Helper()
+	p, err := pigment.ByCI(ci)
+	require.NoError(t, err)
+	return p
+}

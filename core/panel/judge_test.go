@@ -149,5 +149,5 @@ func TestMeasuredPaintsAreSeen(t *testing.T) {
 	require.True(t, ok)
 	assert.Equal(t, m.K, wet.Paint.K)
 	assert.Equal(t, generic, panel.LookOf(c.Paper, c.Areas[0].Washes), "on its own it is the generic one")
-	assert.Equal(t, pigment.Paint{K: m.K, S: m.S}, panel.PaletteOf(c).Of([]pigment.Pigment{*pale})[0])
+	assert.Equal(t, pigment.Paint{K: m.K, S: m.S}, panel.PaletteOf(c).Blends(panel.Ingredients([]pigment.Pigment{*pale}))[0])
 }

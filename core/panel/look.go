@@ -108,15 +108,6 @@ func (p Palette) paint(ci string) pigment.Paint {
 	return known.Paint()
 }
 
-// Of returns pigments with the paints the palette has for them.
-func (p Palette) Of(pigments []pigment.Pigment) []pigment.Paint {
-	out := make([]pigment.Paint, len(pigments))
-	for i := range pigments {
-		out[i] = p.paint(pigments[i].CI)
-	}
-	return out
-}
-
 // Looks returns the look of every area, in order; an area without washes looks
 // like the paper.
 func (b *Board) Looks() []Look {

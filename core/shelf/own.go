@@ -38,6 +38,7 @@ type Own struct {
 	Thickness length.Length `json:"thickness,omitzero"`
 	Note      string        `json:"note,omitempty"`
 
+	Form  Form           `json:"form,omitempty"`  // of a paint: what it comes as
 	Paint *pigment.Paint `json:"paint,omitempty"` // of a paint: as found from its swatches
 }
 
@@ -84,7 +85,10 @@ func (o Own) Check() error {
 				}
 			}
 		}
-		_, err := pigment.ByCI(o.Like)
+		if _, err := o.Form.of(); err != nil {
+			return err
+		}
+		_, err := o.Pigments()
 		return err
 	}
 	return fmt.Errorf("%q is neither ink, paper, powder nor paint", string(o.What))
@@ -146,7 +150,7 @@ func (o Own) Powder() Powder {
 }
 
 // columns are those of the table of materials, in the order they are written.
-var columns = []string{"what", "name", "like", "colour", "air_minutes", "heat_seconds", "thickness", "note"}
+var columns = []string{"what", "name", "like", "colour", "air_minutes", "heat_seconds", "thickness", "note", "form"}
 
 // WriteCSV writes materials as a table with a header.
 func WriteCSV(w io.Writer, all []Own) error {
@@ -162,7 +166,7 @@ func WriteCSV(w io.Writer, all []Own) error {
 		if o.Thickness > 0 {
 			thick = o.Thickness.String()
 		}
-		rows = append(rows, []string{string(o.What), o.Name, o.Like, o.Colour, number(o.AirDry.Minutes()), number(o.HeatDry.Seconds()), thick, o.Note})
+		rows = append(rows, []string{string(o.What), o.Name, o.Like, o.Colour, number(o.AirDry.Minutes()), number(o.HeatDry.Seconds()), thick, o.Note, string(o.Form)})
 	}
 	return csv.NewWriter(w).WriteAll(rows)
 }
@@ -223,7 +227,7 @@ func readOwn(row []string, at map[string]int, bare length.Unit) (o Own, err erro
 		}
 		return ""
 	}
-	o = Own{What: What(get("what")), Name: get("name"), Like: get("like"), Colour: get("colour"), Note: get("note")}
+	o = Own{What: What(get("what")), Name: get("name"), Like: get("like"), Colour: get("colour"), Note: get("note"), Form: Form(get("form"))}
 	for name, to := range map[string]struct {
 		d    *time.Duration
 		unit time.Duration

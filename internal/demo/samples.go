@@ -54,7 +54,8 @@ var ownMaterials = []shelf.Own{
 	{Name: "tin of fine clear", What: shelf.OwnPowder, Like: shelf.Superfine, Note: "nearly empty"},
 	{Name: "station blue", What: shelf.OwnPaint, Like: "PB29"}, {Name: "buoy orange", What: shelf.OwnPaint, Like: "PO62"},
 	{Name: "sea rose", What: shelf.OwnPaint, Like: "PV19"}, {Name: "lamp yellow", What: shelf.OwnPaint, Like: "PY150"},
-	{Name: "driftwood", What: shelf.OwnPaint, Like: "PBr7"}, {Name: "deep water", What: shelf.OwnPaint, Like: "PG7"},
+	{Name: "driftwood", What: shelf.OwnPaint, Like: "PBr7"}, {Name: "deep water", What: shelf.OwnPaint, Like: "PG7", Form: shelf.Tube},
+	{Name: "storm sepia", What: shelf.OwnPaint, Like: "2 PBr7 + PBk7", Form: shelf.Pan}, {Name: "surf white", What: shelf.OwnPaint, Like: "PW6", Form: shelf.Gouache, Note: "for stars and foam"},
 	{Name: "rain pad", What: shelf.OwnPaper, Like: "pulp-cp", Thickness: 45 * length.Millimetre / 100, Note: "for trying out"},
 }
 

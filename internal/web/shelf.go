@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"chromaqua/core/length"
+	"chromaqua/core/panel"
 	"chromaqua/core/shelf"
 )
 
@@ -21,8 +22,20 @@ type shelfView struct {
 	Papers  []shelf.Paper
 	Powders []shelf.Powder
 	Paints  []panView
+	Forms   []shelf.PaintForm
 	Unit    length.Unit
 	Gone    string // the material that was just put away, "ink:name"
+}
+
+// Dab is how a paint of the maker's looks as milk, dry on white; "" when it is none.
+func (shelfView) Dab(o shelf.Own) string {
+	m, err := o.Mixture()
+	if err != nil {
+		return ""
+	}
+	white := panel.Ground("")
+	r := m.Over(&white, 1)
+	return r.Hex()
 }
 
 func (s *Server) shelfPage(w http.ResponseWriter, r *http.Request) error {
@@ -35,7 +48,7 @@ func (s *Server) showShelf(w http.ResponseWriter, r *http.Request, status int, m
 		return err
 	}
 	s.render(w, r, status, "shelf.html", shelfView{
-		page: page{Title: "Shelf", Place: "shelf", Message: message}, Own: own, Inks: shelf.Inks(), Papers: shelf.Papers(), Powders: shelf.Powders(), Paints: pans(chartPalette(own)),
+		page: page{Title: "Shelf", Place: "shelf", Message: message}, Own: own, Inks: shelf.Inks(), Papers: shelf.Papers(), Powders: shelf.Powders(), Paints: pans(chartPalette(own)), Forms: shelf.PaintForms(),
 		Unit: unitOf(r), Gone: r.URL.Query().Get("gone"),
 	})
 	return nil
@@ -80,7 +93,10 @@ func (s *Server) afterShelf(w http.ResponseWriter, r *http.Request, to string, e
 func ownOf(r *http.Request) (o shelf.Own, err error) {
 	get := func(name string) string { return strings.TrimSpace(r.PostForm.Get(name)) }
 	what, like, _ := strings.Cut(get("like"), ":")
-	o = shelf.Own{Name: get("name"), What: shelf.What(what), Like: like, Colour: get("colour"), Note: get("note")}
+	o = shelf.Own{Name: get("name"), What: shelf.What(what), Like: like, Colour: get("colour"), Note: get("note"), Form: shelf.Form(get("form"))}
+	if pigments := get("pigments"); pigments != "" {
+		o.What, o.Like = shelf.OwnPaint, pigments
+	}
 	for _, f := range []struct {
 		name, words string
 		unit        time.Duration

@@ -61,7 +61,7 @@ func TestTheShelfAsATable(t *testing.T) {
 	st.post("/shelf", "edit", "add", "name", "Fine liner", "like", "ink:pen")
 	table := st.get("/shelf.csv").body
 	assert.Contains(t, table, "ink,Fine liner,pen")
-	a := st.send("/shelf/import", "s.csv", []byte(table+"paper,Big pad,kraft,brown,,,0.4 mm,\n"))
+	a := st.send("/shelf/import", "s.csv", []byte(table+"paper,Big pad,kraft,brown,,,0.4 mm,,\n"))
 	require.Equal(t, http.StatusOK, a.status, message(a.body))
 	assert.Contains(t, a.body, "Big pad")
 	assert.Equal(t, 1, strings.Count(a.body, "<th scope=\"row\">Fine liner</th>"), "the same name is the same pen")

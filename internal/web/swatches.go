@@ -165,9 +165,24 @@ func measuredOf(own []shelf.Own) (out []card.Measured) {
 	return out
 }
 
-// unused lists the measured paints that a card could be painted with and is not.
+// knownOf lists the paints of which the shelf knows more than the pigment: those
+// that were measured, and gouache of pigments that were not.
+func knownOf(own []shelf.Own) []card.Measured {
+	out := measuredOf(own)
+	for _, o := range own {
+		if o.What != shelf.OwnPaint || o.Form != shelf.Gouache || slices.ContainsFunc(out, func(m card.Measured) bool { return m.CI == o.Like }) {
+			continue
+		}
+		if paint, err := o.Mixture(); err == nil && !strings.Contains(o.Like, "+") {
+			out = append(out, card.Measured{CI: o.Like, Name: o.Name + ", gouache by estimate", K: paint.K, S: paint.S})
+		}
+	}
+	return out
+}
+
+// unused lists the paints known better that a card could be painted with and is not.
 func unused(c *card.Card, own []shelf.Own) (out []card.Measured) {
-	for _, m := range measuredOf(own) {
+	for _, m := range knownOf(own) {
 		if c.Uses(m.CI) && !slices.Contains(c.Measured, m) {
 			out = append(out, m)
 		}

@@ -15,6 +15,9 @@ import (
 // recipesShown is how many recipes are offered.
 const recipesShown = 6
 
+// recipesSought is how many are looked for: of mixed paints some cannot be used.
+const recipesSought = 3 * recipesShown
+
 // wantedView is the search for a wanted colour.
 type wantedView struct {
 	Hex     string // "" when none is asked for
@@ -45,10 +48,10 @@ func (r recipeView) Name() string { return card.MixName(r.Mix) }
 func (p *stationPage) wanted(r *http.Request, l *laid, own []shelf.Own) error {
 	c := l.rev.Card
 	v := &wantedView{Hex: r.FormValue("want"), Most: 2, Kept: c.Wanted}
-	lib := paintsOf(own)
-	v.Mine, v.All = len(lib), r.FormValue("from") == "all" || len(lib) == 0
+	from := ingredientsOf(own)
+	v.Mine, v.All = len(from), r.FormValue("from") == "all" || len(from) == 0
 	if v.All {
-		lib = pigment.Library()
+		from = panel.Ingredients(pigment.Library())
 	}
 	if r.FormValue("most") == "3" {
 		v.Most = 3
@@ -68,12 +71,17 @@ func (p *stationPage) wanted(r *http.Request, l *laid, own []shelf.Own) error {
 		return nil
 	}
 	palette := panel.PaletteOf(c)
-	found, err := pigment.Recipes(r.Context(), want.Lab(), panel.Ground(c.Paper), palette.Of(lib), v.Most, recipesShown)
+	found, err := pigment.Recipes(r.Context(), want.Lab(), panel.Ground(c.Paper), palette.Blends(from), v.Most, recipesSought)
 	if err != nil {
 		return err
 	}
 	for _, f := range found {
-		x := recipeView{Mix: panel.MixOf(f, lib), Strength: f.Strength, Away: f.Away, Nearness: pigment.Nearness(f.Away), Leaning: pigment.Leaning(want.Lab(), f.Dry.Lab())}
+		mix, ok := panel.MixOf(f, from)
+		twice := slices.ContainsFunc(v.Recipes, func(x recipeView) bool { return slices.Equal(x.Mix, mix) && x.Strength == f.Strength })
+		if !ok || twice || len(v.Recipes) == recipesShown {
+			continue
+		}
+		x := recipeView{Mix: mix, Strength: f.Strength, Away: f.Away, Nearness: pigment.Nearness(f.Away), Leaning: pigment.Leaning(want.Lab(), f.Dry.Lab())}
 		x.Value = card.WriteMix(x.Mix)
 		x.Tone = toneOf(palette, x.Mix, x.Strength)
 		v.Recipes = append(v.Recipes, x)
@@ -81,11 +89,34 @@ func (p *stationPage) wanted(r *http.Request, l *laid, own []shelf.Own) error {
 	return nil
 }
 
-// paintsOf lists the pigments on the maker's shelf, each once.
+// paintsOf lists the pigments of which the maker has a paint, each once.
 func paintsOf(own []shelf.Own) (out []pigment.Pigment) {
+	all := ingredientsOf(own)
 	for _, p := range pigment.Library() {
-		if slices.ContainsFunc(own, func(o shelf.Own) bool { return o.What == shelf.OwnPaint && o.Like == p.CI }) {
+		if slices.ContainsFunc(all, func(in panel.Ingredient) bool { return len(in) == 1 && in[0].CI == p.CI }) {
 			out = append(out, p)
+		}
+	}
+	return out
+}
+
+// ingredientsOf lists what the maker's paints are made of, each kind once: those of
+// one pigment, and those that are mixed.
+func ingredientsOf(own []shelf.Own) (out []panel.Ingredient) {
+	for _, o := range own {
+		if o.What != shelf.OwnPaint {
+			continue
+		}
+		portions, err := o.Pigments()
+		if err != nil {
+			continue // kept by an older program
+		}
+		var in panel.Ingredient
+		for _, p := range portions {
+			in = append(in, card.Part{CI: p.CI, Parts: p.Parts})
+		}
+		if !slices.ContainsFunc(out, func(x panel.Ingredient) bool { return slices.Equal(x, in) }) {
+			out = append(out, in)
 		}
 	}
 	return out

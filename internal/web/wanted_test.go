@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chromaqua/core/card"
+	"chromaqua/core/panel"
 )
 
 // A wanted colour is answered with mixes, of which one becomes the wash.
@@ -40,6 +41,29 @@ func TestMixingToMatch(t *testing.T) {
 	st.at(t, []string{"edit", "same-washes", "area", "a2", "as", "a1"})
 	assert.Equal(t, st.card(1).Card.Areas[0].Washes, st.card(1).Card.Areas[1].Washes)
 	assert.Contains(t, st.get("/cards/1/colour").body, "At arm’s length")
+}
+
+// Mixes are made of the maker's own paints, which may be mixed already; gouache is
+// taken up by a card as what it is.
+func TestPaintsOfTheMakers(t *testing.T) {
+	st := withGrid(t)
+	st.at(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, []string{"edit", "wash-add", "area", "a1"})
+	for _, paint := range [][]string{{"storm sepia", "2 PBr7 + PBk7", "tube"}, {"sea", "PB29", "pan"}, {"poster blue", "PB29", "gouache"}} {
+		a := st.post("/shelf", "edit", "add", "name", paint[0], "pigments", paint[1], "form", paint[2])
+		require.Equal(t, http.StatusOK, a.status, message(a.body))
+		assert.Contains(t, a.body, paint[1])
+	}
+	assert.Contains(t, message(st.post("/shelf", "edit", "add", "name", "x", "pigments", "PB29 + green", "form", "pan").body), "no pigment")
+	page := st.get("/cards/1/colour?area=a1&want=%234a3f38&most=2").body
+	assert.Contains(t, page, "2 paints of yours", "of two of them the pigment is the same")
+	assert.Contains(t, page, "PBr7*2 PBk7*1")
+	assert.NotContains(t, page, "PV19*")
+
+	assert.Contains(t, page, "poster blue, gouache by estimate")
+	st.at(t, []string{"edit", "measured"})
+	before, c := panel.LookOf("cotton-cp", st.card(1).Card.Areas[0].Washes).Dense, st.card(1).Card
+	require.Len(t, c.Measured, 1)
+	assert.NotEqual(t, before, panel.PaletteOf(c).Look(c.Areas[0].Washes).Dense)
 }
 
 // Palettes come in as wanted colours, and go out with those of the areas.

@@ -194,8 +194,9 @@ func (s *Server) mixing(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	v := mixingView{page: page{Title: "Mixing chart", Place: "shelf"}, Ratios: panel.ChartRatios(), Strengths: panel.ChartStrengths()}
+	mine := paintsOf(own)
 	for _, p := range pigment.Library() {
-		v.Choices = append(v.Choices, paintChoice{p, slices.Contains(chosen, p.CI), slices.ContainsFunc(own, func(o shelf.Own) bool { return o.What == shelf.OwnPaint && o.Like == p.CI })})
+		v.Choices = append(v.Choices, paintChoice{p, slices.Contains(chosen, p.CI), slices.ContainsFunc(mine, func(m pigment.Pigment) bool { return m.CI == p.CI })})
 	}
 	status := http.StatusOK
 	if v.Pairs, err = chartPalette(own).Chart(chosen); err != nil {
