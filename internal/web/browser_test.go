@@ -1,11 +1,16 @@
 package web_test
 
 import (
+	"bytes"
 	"context"
 	"encoding/json"
+	"fmt"
+	"image/png"
+	"net/http"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -18,6 +23,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chromaqua/core/card"
+	"chromaqua/core/panel/paneltest"
 )
 
 const (
@@ -466,4 +472,34 @@ func TestShots(t *testing.T) {
 		require.NoError(t, os.WriteFile(filepath.Join(dir, name+".png"), shot, 0o644))
 	}
 	assert.True(t, strings.HasPrefix(st.url, "http://127.0.0.1"))
+}
+
+// A change of strength on a panel of 150 cells in 30 areas, from the click until the
+// board is painted in the new colours, at 1280 × 800.
+func BenchmarkRecolour150Cells(b *testing.B) {
+	st := newStudio(b)
+	st.post("/cards", "name", "Many", "unit", "mm", "format", "a2", "fold", "side")
+	var scan bytes.Buffer
+	require.NoError(b, png.Encode(&scan, paneltest.Scan(15, 10)))
+	a := st.send("/cards/1/upload", "many.png", scan.Bytes(), "back", "line", "width", "100")
+	require.Equal(b, http.StatusOK, a.status, message(a.body))
+	st.read(1)
+	for i := range 30 {
+		st.at(b, []string{"edit", "area-new", "cells", fmt.Sprintf("%d-%d", 2+5*i, 6+5*i), "name", fmt.Sprintf("Area %d", i+1)},
+			[]string{"edit", "wash-add", "area", fmt.Sprintf("a%d", i+1)}, []string{"edit", "wash-add", "area", fmt.Sprintf("a%d", i+1)})
+	}
+	t := newBrowser(b, st.url)
+	t.open("/cards/1/colour?area=a1")
+	require.GreaterOrEqual(b, eval[int](t, `document.querySelectorAll("path[data-cell]").length`), 150)
+	var all []float64
+	for b.Loop() {
+		all = append(all, eval[float64](t, `new Promise((done) => {
+			const fill = () => document.querySelector('[data-number="1"]').style.getPropertyValue("--dry");
+			const before = fill(), begin = performance.now();
+			document.querySelector("button[name=strength][aria-pressed=false]").click();
+			(function look() { fill() === before ? setTimeout(look) : requestAnimationFrame(() => setTimeout(() => done(performance.now() - begin))); })();
+		})`, chromedp.EvalAwaitPromise))
+	}
+	slices.Sort(all)
+	b.ReportMetric(all[len(all)/2], "ms/change")
 }

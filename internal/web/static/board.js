@@ -16,7 +16,7 @@ const station = () => work()?.dataset.station;
 
 /** What has to survive when the page is replaced. */
 export function remember() {
-  return { palette: [...document.querySelectorAll("details.palette")].map((d) => d.open), more: !!document.querySelector(".watches details[open]"), scroll: scrollY, focused: document.activeElement === svg() };
+  return { more: !!document.querySelector(".watches details[open]"), scroll: scrollY, focused: document.activeElement === svg() };
 }
 
 export function restore(kept) {
