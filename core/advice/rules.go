@@ -388,16 +388,22 @@ func painted(f Facts, each func(t panel.Touch, a, b *panel.Area)) {
 func cellsOf(a, b *panel.Area) []int { return append(slices.Clone(a.Cells), b.Cells...) }
 
 func meeting(f Facts, a, b *panel.Area) pigment.Meeting {
-	x, _ := a.Wet()
-	y, _ := b.Wet()
+	x, wetX := a.Wet()
+	y, wetY := b.Wet()
+	if !wetX || !wetY {
+		return pigment.StaysClean
+	}
 	return pigment.Meet(panel.Ground(f.Card.Paper), x, y)
 }
 
 // mudWhereJoined: areas that are meant to run together turn to mud.
 func mudWhereJoined(f Facts) (out []Watch) {
 	painted(f, func(_ panel.Touch, a, b *panel.Area) {
+		if !f.Card.Joined(a.ID, b.ID) {
+			return
+		}
 		m := meeting(f, a, b)
-		if !f.Card.Joined(a.ID, b.ID) || m != pigment.Mud && m != pigment.Dulls {
+		if m != pigment.Mud && m != pigment.Dulls {
 			return
 		}
 		sev := Mind

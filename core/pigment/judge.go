@@ -22,8 +22,7 @@ func Meet(ground Spectrum, a, b Coat) Meeting {
 		dullRatio, dullChrom = 0.75, 30
 		nearlyGrey           = 15
 	)
-	least, ends := math.Inf(1), math.Inf(1)
-	for i := range steps {
+	at := func(i int) float64 {
 		t := float64(i) / (steps - 1)
 		var p Paint
 		for j := range p.K {
@@ -31,15 +30,17 @@ func Meet(ground Spectrum, a, b Coat) Meeting {
 			p.S[j] = (1-t)*a.Paint.S[j]*float64(a.Load) + t*b.Paint.S[j]*float64(b.Load)
 		}
 		r := p.Over(&ground, 1)
-		c := r.Lab().Chroma()
-		least = min(least, c)
-		if i == 0 || i == steps-1 {
-			ends = min(ends, c)
-		}
+		return r.Lab().Chroma()
+	}
+	ends := min(at(0), at(steps-1))
+	if ends < nearlyGrey {
+		return WillGrey
+	}
+	least := ends
+	for i := 1; i < steps-1; i++ {
+		least = min(least, at(i))
 	}
 	switch {
-	case ends < nearlyGrey:
-		return WillGrey
 	case least/ends < mudRatio && least < mudChroma:
 		return Mud
 	case least/ends < dullRatio && least < dullChrom:

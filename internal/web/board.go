@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"hash/fnv"
 	"html/template"
 	"math"
 	"net/http"
@@ -69,12 +70,39 @@ type boardView struct {
 	Frames      []frameView
 	Ahead       *aheadView // nil when there is no order
 	Marks       []markView
+	Known       bool // the page that asks has the picture; only colours are sent
 
 	Reading bool // under way
 	Stage   string
 	Percent int
 	Stopped bool
 	Failed  string
+}
+
+// boardDrawn is the header in which a page names the picture it has.
+const boardDrawn = "Board-Drawn"
+
+// Drawn names what the picture shows apart from its colours, "" when there is no
+// line: pages whose boards have one name need only be recoloured.
+func (v boardView) Drawn() string {
+	if v.LineURL == "" {
+		return ""
+	}
+	h := fnv.New64a()
+	fmt.Fprintln(h, v.Mode, v.LineURL, v.W, v.H, v.Unit, v.Paper, v.Masked, v.Marks, v.Leaks, v.Corrections, v.Frames)
+	for _, g := range v.Groups {
+		fmt.Fprintln(h, g.ID, g.Name, g.Fill)
+		if g.Look != nil {
+			fmt.Fprintln(h, g.Look.Grade)
+		}
+		for _, t := range g.Traces {
+			fmt.Fprintln(h, t.Kind, t.Wash)
+		}
+		for _, c := range g.Cells {
+			fmt.Fprint(h, c.ID, " ")
+		}
+	}
+	return strconv.FormatUint(h.Sum64(), 36)
 }
 
 // tick is a mark on a ruler.
@@ -279,10 +307,14 @@ func (l *laid) groups(v *boardView) []groupView {
 func layersOf(from panel.Palette, washes []card.Wash) string {
 	var all []string
 	for k := range len(washes) + 1 {
-		look := from.Look(washes[:k])
-		all = append(all, strings.Join([]string{look.Dense.Dry, look.Dense.Wet, look.Dense.Grey, look.Thin.Dry, look.Thin.Wet, look.Thin.Grey}, " "))
+		all = append(all, sixColours(from.Look(washes[:k])))
 	}
 	return strings.Join(all, ";")
+}
+
+// sixColours are a look's, dry, wet and grey at its densest and at its thinnest.
+func sixColours(l panel.Look) string {
+	return strings.Join([]string{l.Dense.Dry, l.Dense.Wet, l.Dense.Grey, l.Thin.Dry, l.Thin.Wet, l.Thin.Grey}, " ")
 }
 
 // aheadView is the panel as it looks after each wash, in the order they are laid.

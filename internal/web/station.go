@@ -112,7 +112,7 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 	if err != nil {
 		return err
 	}
-	seen := pageKey{revisionKey{rev.ID, rev.Seq}, rev.Undo, rev.Redo, id, r.FormValue("area") + " " + r.FormValue("image") + " " + r.FormValue("want") + " " + r.FormValue("most") + " " + r.FormValue("from"), studio.state}
+	seen := pageKey{revisionKey{rev.ID, rev.Seq}, rev.Undo, rev.Redo, id, r.FormValue("area") + " " + r.FormValue("image") + " " + r.FormValue("want") + " " + r.FormValue("most") + " " + r.FormValue("from"), r.Header.Get(boardDrawn), studio.state}
 	if html, ok := s.pages.Get(seen); ok && message == "" {
 		sendPage(w, status, html)
 		return nil
@@ -148,6 +148,7 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 			return err
 		}
 	}
+	p.Board.Known = p.Board.Drawn() != "" && p.Board.Drawn() == r.Header.Get(boardDrawn)
 	html := s.render(w, r, status, "station.html", p)
 	if html != nil && message == "" && l.board != nil && r.Method == http.MethodGet {
 		s.pages.Add(seen, html)
@@ -162,6 +163,7 @@ const keptPages = 64
 type pageKey struct {
 	revisionKey
 	undo, redo, station, open string
+	drawn                     string // the picture the asking page has
 	studio                    string
 }
 
@@ -270,6 +272,8 @@ type washView struct {
 	Off     float64      // ΔE00 from weaker to heavier
 	Coats   []panel.Tone // one to six of it, over what lies below
 	Left    *leftView    // of what lies below, when it is done with clean water
+	from    panel.Palette
+	among   []card.Wash // all washes of the area
 }
 
 // leftView is what clean water leaves of a wash.
@@ -285,6 +289,27 @@ type shadeView struct {
 	Strength pigment.Strength
 	Tone     panel.Tone
 	Now      bool
+}
+
+// Becomes is how the area looks when a paint has so many parts more in the wash, so
+// that the board can show it at once; "" when that cannot be.
+func (w washView) Becomes(ci string, parts int) string {
+	return w.becomes(func(c *card.Wash) error { return c.Dip(ci, parts) })
+}
+
+// BecomesAs is how the area looks with the wash in another strength.
+func (w washView) BecomesAs(s pigment.Strength) string {
+	return w.becomes(func(c *card.Wash) error { c.Strength = s; return nil })
+}
+
+func (w washView) becomes(change func(*card.Wash) error) string {
+	washes := slices.Clone(w.among)
+	c := &washes[w.Index]
+	c.Mix = slices.Clone(c.Mix)
+	if err := change(c); err != nil {
+		return ""
+	}
+	return sixColours(w.from.Look(washes))
 }
 
 // panView is a paint of the palette at the strength of milk.
@@ -327,9 +352,13 @@ func (p *stationPage) colour(l *laid) {
 	for i := range b.Areas {
 		a := areaView{Area: &b.Areas[i], Number: i + 1, Look: l.facts.Looks[i], Open: b.Areas[i].ID == p.Open}
 		for k, w := range a.Area.Washes {
+			if !a.Open {
+				a.Washes = append(a.Washes, washView{Wash: w})
+				continue
+			}
 			a.Washes = append(a.Washes, washOf(palette, k, w))
+			a.Washes[k].from, a.Washes[k].among = palette, a.Area.Washes
 			switch {
-			case !a.Open:
 			case w.Technique.Covers():
 				a.Washes[k].Coats = coatsOver(palette, a.Area.Washes[:k], w)
 			case len(w.Mix) == 0:

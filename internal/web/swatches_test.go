@@ -31,7 +31,7 @@ func swatchPNG(t testing.TB, ci string) []byte {
 func TestMeasuringAPaint(t *testing.T) {
 	st := withGrid(t)
 	st.at(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, []string{"edit", "wash-add", "area", "a1"})
-	assert.NotContains(t, st.get("/cards/1/colour").body, "You have measured")
+	assert.NotContains(t, st.get("/cards/1/colour").body, "Your shelf knows better")
 	a := st.send("/swatches", "card.png", swatchPNG(t, "PB29"), "name", "blue pan", "ci", "PB29")
 	require.Equal(t, http.StatusOK, a.status, message(a.body))
 	assert.Contains(t, a.body, "It is on your")
@@ -44,13 +44,13 @@ func TestMeasuringAPaint(t *testing.T) {
 	assert.Contains(t, st.get("/shelf").body, "measured from swatches")
 
 	before := st.get("/cards/1/panel.svg").body
-	assert.Contains(t, st.get("/cards/1/colour").body, "You have measured")
+	assert.Contains(t, st.get("/cards/1/colour").body, "Your shelf knows better")
 	st.at(t, []string{"edit", "measured"})
 	require.Len(t, st.card(1).Card.Measured, 1)
 	assert.NotEqual(t, before, st.get("/cards/1/panel.svg").body, "it is another blue")
 	page := st.get("/cards/1/colour").body
-	assert.NotContains(t, page, "You have measured")
-	assert.Contains(t, page, "but PB29 as you measured it")
+	assert.NotContains(t, page, "Your shelf knows better")
+	assert.Contains(t, page, "but PB29 as your shelf has it")
 	st.at(t, []string{"edit", "measured", "measured", "generic"})
 	assert.Equal(t, before, st.get("/cards/1/panel.svg").body)
 }

@@ -13,6 +13,7 @@ function send(form, submitter) {
   // A field and the button that was pressed may carry the same name; the
   // button decides.
   if (submitter?.name) data.set(submitter.name, submitter.value);
+  if (submitter?.dataset.becomes) board.paint(submitter.closest("[data-becoming]").dataset.becoming, submitter.dataset.becomes);
   sending = sending.then(async () => {
     const work = document.getElementById("work");
     work.classList.add("saving");
@@ -20,7 +21,7 @@ function send(form, submitter) {
     if (data.has("base")) data.set("base", work.dataset.base);
     const multipart = form.enctype === "multipart/form-data";
     try {
-      const answer = await fetch(form.action, { method: "POST", body: multipart ? data : new URLSearchParams(data) });
+      const answer = await fetch(form.action, { method: "POST", headers: known(), body: multipart ? data : new URLSearchParams(data) });
       show(await answer.text(), answer.url, answer.redirected || !answer.ok);
     } catch {
       say("The program does not answer. What you did last is not stored; start it again, then repeat it.");
@@ -30,6 +31,12 @@ function send(form, submitter) {
   });
 }
 
+/** Tells the program which picture this page has, so that it need not send it again. */
+function known() {
+  const drawn = document.querySelector(".boardsvg")?.dataset.drawn;
+  return drawn ? { "Board-Drawn": drawn } : {};
+}
+
 /** Shows another page in place of this one, keeping focus, scroll and choices. */
 function show(html, url, ownAddress) {
   const page = new DOMParser().parseFromString(html, "text/html");
@@ -37,11 +44,29 @@ function show(html, url, ownAddress) {
   const focus = focusPath(document.activeElement);
   const kept = board.remember();
   document.title = page.title;
-  document.body.replaceChildren(...page.body.childNodes);
+  const [now, next] = [document, page].map((d) => d.querySelector(".boardsvg"));
+  if (next && "known" in next.dataset && now?.dataset.drawn !== next.dataset.drawn) return location.reload(); // another picture came in between
+  if (now?.dataset.drawn && now.dataset.drawn === next?.dataset.drawn) {
+    board.recolour(now, next);
+    graft(document.body, page.body, now, next);
+  } else document.body.replaceChildren(...page.body.childNodes);
   if (ownAddress && url && !/\/(edit|upload|sheet|undo|redo|cards|import)$/.test(new URL(url).pathname)) history.replaceState(null, "", url);
   restoreFocus(focus);
   board.restore(kept);
   watchReading();
+}
+
+/** Makes one element like another, leaving what it keeps where it is: a picture that
+    stays in the page is not laid out again. */
+function graft(to, from, keep, like) {
+  if (to === keep) return;
+  for (const { name } of [...to.attributes]) if (!from.hasAttribute(name)) to.removeAttribute(name);
+  for (const { name, value } of from.attributes) if (to.getAttribute(name) !== value) to.setAttribute(name, value);
+  const holds = [...to.children].find((el) => el.contains(keep)), alike = [...from.children].find((el) => el.contains(like));
+  for (const el of [...to.childNodes]) if (el !== holds) el.remove();
+  while (from.firstChild && from.firstChild !== alike) holds.before(from.firstChild);
+  while (alike.nextSibling) to.append(alike.nextSibling);
+  graft(holds, alike, keep, like);
 }
 
 /** Names an element so that its like is found again on the next page. */
@@ -106,7 +131,7 @@ document.addEventListener("click", (e) => {
 /** Goes to another page of the card without leaving this one. */
 async function visit(to) {
   await sending;
-  const answer = await fetch(to);
+  const answer = await fetch(to, { headers: known() });
   const same = to.pathname === location.pathname;
   history.pushState(null, "", to);
   show(await answer.text(), null, false);

@@ -52,18 +52,32 @@ export function listen(sender, speaker) {
   });
 }
 
+/** Gives a board the colours of another that differs in nothing else. */
+export function recolour(now, next) {
+  const coloured = ".area, .tone, .trace";
+  const to = now.querySelectorAll(coloured);
+  next.querySelectorAll(coloured).forEach((el, i) => {
+    to[i].setAttribute("style", el.getAttribute("style"));
+    if (el.dataset.layers) to[i].dataset.layers = el.dataset.layers;
+  });
+}
+
+/** Paints an area in six colours: dry, wet and grey where it is densest, and where it
+    is thinnest. */
+export function paint(number, colours) {
+  const c = colours.split(" "), dense = c.slice(0, 3), thin = c.slice(3);
+  const set = (el, of) => ["--dry", "--wet", "--grey"].forEach((name, i) => el?.style.setProperty(name, of[i]));
+  set(document.querySelector(`[data-number="${number}"]`), dense);
+  for (const stop of document.querySelectorAll(`#grade-${number} stop`)) set(stop, "thin" in stop.dataset ? thin : dense);
+}
+
 /** Shows the board as it is after so many washes. */
 function lookAhead(slider) {
   const steps = slider.dataset.ahead.split("\n").map((line) => /^(\d+) (\d+) (.*)$/.exec(line));
   const done = new Map();
   for (const [, area, wash] of steps.slice(0, +slider.value)) done.set(area, +wash);
   for (const g of document.querySelectorAll("[data-layers]")) {
-    const [dd, dw, dg, td, tw, tg] = g.dataset.layers.split(";")[done.get(g.dataset.number) ?? 0].split(" ");
-    const set = (el, dry, wet, grey) => { if (el) for (const [k, v] of [["--dry", dry], ["--wet", wet], ["--grey", grey]]) el.style.setProperty(k, v); };
-    set(g, dd, dw, dg);
-    for (const stop of document.querySelectorAll(`#grade-${g.dataset.number} stop`)) {
-      if ("thin" in stop.dataset) set(stop, td, tw, tg); else set(stop, dd, dw, dg);
-    }
+    paint(g.dataset.number, g.dataset.layers.split(";")[done.get(g.dataset.number) ?? 0]);
     for (const trace of g.querySelectorAll(".trace")) trace.style.display = trace.dataset.wash > (done.get(g.dataset.number) ?? 0) ? "none" : "";
   }
   const text = +slider.value ? steps[slider.value - 1][3] : "before the first wash";
