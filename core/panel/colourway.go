@@ -134,7 +134,11 @@ func gcd(a, b int) int {
 	return a
 }
 
-// turn mixes every colour anew with its hue turned: what was one mix stays one.
+// hueLoad is the load at which a mix shows what hue it has: that of cream.
+const hueLoad = 2.5
+
+// turn mixes every colour anew with its hue turned: what was one mix stays one, and
+// what is white, grey or black stays so.
 func (w Way) turn(ctx context.Context, c *card.Card, from []pigment.Pigment) error {
 	palette := PaletteOf(c)
 	ingredients := Ingredients(from)
@@ -151,6 +155,9 @@ func (w Way) turn(ctx context.Context, c *card.Card, from []pigment.Pigment) err
 			now, known := done[key]
 			if !known {
 				coat := palette.Coat(*wash)
+				if full := coat.Paint.Over(&ground, hueLoad); full.Lab().Chroma() < hueChroma {
+					continue // white dabs stay white
+				}
 				over := coat.Paint.Over(&ground, coat.Load)
 				lab := over.Lab()
 				sin, cos := math.Sincos(w.Turn * math.Pi / 180)

@@ -100,3 +100,10 @@ func known(t *testing.T, ci string) *pigment.Pigment {
 	require.NoError(t, err)
 	return p
 }
+
+func TestWhiteStaysWhite(t *testing.T) {
+	c := recoloured(t, panel.Way{Turn: 120}, flat("PB29", pigment.Tea), flat("PW6", pigment.Cream), flat("PBk7", pigment.Tea))
+	washes := c.Areas[0].Washes
+	assert.NotEqual(t, "PB29", card.MixName(washes[0].Mix))
+	assert.Equal(t, [2]string{"PW6", "PBk7"}, [2]string{card.MixName(washes[1].Mix), card.MixName(washes[2].Mix)})
+}
