@@ -268,20 +268,15 @@ func (c *compiler) washes(tape int, lines []int, ink shelf.Ink) error {
 		for k := range a.Washes {
 			id := c.wash(i, k)
 			c.ops[[2]int{i, k}] = id
-			switch {
-			case k == 0:
-				if len(lines) == 0 {
-					c.arc(tape, id, order.After, 0)
-				}
-				for _, line := range lines {
-					c.afterInk(line, id, ink)
-				}
-			case a.Washes[k].Technique.IntoWet():
-				c.arc(c.ops[[2]int{i, k - 1}], id, order.Wet, wholeSeconds(c.steps[id-1].Open))
-			default:
-				for _, wet := range c.wetWith(i, k-1) {
-					c.arc(wet, id, order.Dry, 0)
-				}
+			if k > 0 {
+				c.over(i, k, id)
+				continue
+			}
+			if len(lines) == 0 {
+				c.arc(tape, id, order.After, 0)
+			}
+			for _, line := range lines {
+				c.afterInk(line, id, ink)
 			}
 		}
 	}
@@ -424,6 +419,35 @@ func (c *compiler) touches() {
 		}
 	}
 }
+
+// over lets the kth wash of an area, operation id, wait for those below it: into
+// what is wet while that is so, else until all is dry.
+func (c *compiler) over(area, k, id int) {
+	washes := c.board.Areas[area].Washes
+	base := k - 1 // the last wash that wetted the paper, not what was taken out of it
+	for base > 0 && washes[base].Technique.Tool() == card.CleanWater {
+		base--
+	}
+	below := c.steps[c.ops[[2]int{area, base}]]
+	open := below.Open
+	if washes[k].Technique.Tool() == card.CleanWater || open < sheenEnough {
+		open = below.Dry // damp is wet enough to lift, and all there is of what was pulled out
+	}
+	if !washes[k].Technique.IntoWet() || open == 0 {
+		for _, wet := range c.wetWith(area, k-1) {
+			c.arc(wet, id, order.Dry, 0)
+		}
+		return
+	}
+	c.arc(below.ID, id, order.Wet, wholeSeconds(open))
+	if base != k-1 {
+		c.arc(c.ops[[2]int{area, k - 1}], id, order.After, 0)
+	}
+}
+
+// sheenEnough is the least time a wash shines in which another brush can be taken
+// up and colour touched in.
+const sheenEnough = 30 * time.Second
 
 // wetWith returns the operations on an area that are wet until its kth wash is dry:
 // that one, and what it was laid into.

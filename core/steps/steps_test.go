@@ -344,3 +344,33 @@ func TestStencils(t *testing.T) {
 		}
 	}
 }
+
+// Whatever is laid over whatever, in a room that dries quickly, there is an order
+// for it.
+func TestEveryTechniqueOverEveryOther(t *testing.T) {
+	var all []card.Technique
+	for _, g := range card.TechniqueGroups() {
+		all = append(all, g.All...)
+	}
+	for _, first := range all {
+		for _, second := range all {
+			for _, third := range []card.Technique{card.WetOnWet, card.Lift} {
+				a := card.Area{Washes: []card.Wash{wash(card.Flat, "PB29"), wash(card.Flat, "PV19"), wash(card.Flat, "PY3")}}
+				for k, technique := range []card.Technique{first, second, third} {
+					require.NoError(t, a.LayAs(k, technique))
+				}
+				c, s := paneltest.Card(t, 2, 1)
+				paneltest.Area(t, c, s, "petal", [][2]int{{0, 0}})
+				c.Areas[0].Washes = a.Washes
+				if c.Check() != nil {
+					continue // water on nothing wet
+				}
+				c.Room = drying.Room{Celsius: 35, Humidity: 0.2, Air: 1}
+				plan, err := steps.Compile(panel.Resolve(c, s))
+				require.NoError(t, err)
+				_, err = order.Solve(t.Context(), plan.Instance, order.Budget{Iterations: 20, Seed: 1})
+				require.NoError(t, err, "%s, %s, %s", first, second, third)
+			}
+		}
+	}
+}
