@@ -37,7 +37,8 @@ const (
 	MaxDies     = 40 // sizes of one die set
 	MaxSilenced = 100
 	MaxParts    = 20 // parts of one paint in a mix
-	MaxPaints   = 3  // paints in a mix
+	MaxCopies   = 200
+	MaxPaints   = 3 // paints in a mix
 	MinPanel    = fold.MinFront
 )
 
@@ -75,7 +76,8 @@ type Card struct {
 	Wanted   []pigment.Swatch `json:"wanted,omitempty"`     // colours to mix
 	Specks   float64          `json:"specks_mm2,omitempty"` // cells smaller than this are forgotten, mm²
 	Areas    []Area           `json:"areas"`
-	Joins    [][2]string      `json:"joins"` // pairs of area ids that may run into each other
+	Joins    [][2]string      `json:"joins"`            // pairs of area ids that may run into each other
+	Copies   int              `json:"copies,omitempty"` // that paint is mixed for; one when 0
 	Drying   Drying           `json:"drying"`
 	Room     drying.Room      `json:"room"`
 }
@@ -410,6 +412,9 @@ func (c *Card) checkWords() error {
 }
 
 func (c *Card) checkMaterials() error {
+	if c.Copies < 0 || c.Copies > MaxCopies {
+		return fmt.Errorf("paint is mixed for 1 to %d cards at a time; for more, mix again", MaxCopies)
+	}
 	for i, m := range c.Measured {
 		if err := m.Check(); err != nil {
 			return err

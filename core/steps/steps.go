@@ -378,7 +378,7 @@ func (c *compiler) mix(w card.Wash) int {
 }
 
 // amounts returns the mixes with what they are needed for: the water of every
-// wash, a third more, and what stays in brush and palette, rounded up to half
+// wash on every copy, a third more, and what stays in brush and palette, rounded up to half
 // millilitres.
 func (c *compiler) amounts() []Mix {
 	const (
@@ -391,7 +391,7 @@ func (c *compiler) amounts() []Mix {
 		}
 		m, a := &c.list[s.Mix], c.board.Areas[s.Area]
 		m.MM2 += a.MM2 * a.Washes[s.Wash].Technique.Share()
-		m.ML += millilitres(&a, a.Washes[s.Wash])
+		m.ML += millilitres(&a, a.Washes[s.Wash]) * float64(max(1, c.board.Card.Copies))
 		if n := len(m.Areas); n == 0 || m.Areas[n-1] != a.Name {
 			m.Areas = append(m.Areas, a.Name)
 		}

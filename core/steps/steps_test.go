@@ -188,6 +188,19 @@ func TestMixesAreSharedAndAmple(t *testing.T) {
 	assert.Greater(t, m.ML, needed*4/3, "with a third to spare")
 }
 
+func TestMixesForManyCards(t *testing.T) {
+	ml := func(copies int) float64 {
+		return compiled(t, func(c *card.Card, s *panel.Sheet) {
+			twoAreas(t)(c, s)
+			c.Copies = copies
+			require.NoError(t, c.Check())
+		}).Mixes[0].ML
+	}
+	assert.Equal(t, ml(0), ml(1))
+	assert.InDelta(t, 12*(ml(200)-0.5)/200, ml(12)-0.5, 0.6, "what stays in the brush does so once")
+	assert.Greater(t, ml(200), ml(1))
+}
+
 func TestCautionsStandWithTheirStep(t *testing.T) {
 	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
 		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.Flat, "PR108"))

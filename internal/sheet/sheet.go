@@ -138,7 +138,11 @@ func (d *doc) cutAndMix() {
 		p.SetFont(figures, "", 11)
 		p.MultiCell(0, rowHigh, row[1], "", "L", false)
 	}
-	d.heading("Mix", 16)
+	mix := "Mix"
+	if c.Copies > 1 {
+		mix = fmt.Sprintf("Mix for %d cards", c.Copies)
+	}
+	d.heading(mix, 16)
 	for _, m := range d.Plan.Mixes {
 		d.mix(m)
 	}

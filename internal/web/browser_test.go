@@ -407,6 +407,13 @@ func TestThePictureStaysInThePage(t *testing.T) {
 	b.sees("PB29 + PG7 1:1")
 	assert.True(t, same())
 	assert.Equal(t, panel.LookOf("cotton-cp", st.card(1).Card.Areas[0].Washes).Dense.Dry, wears())
+	// What was not stored is not shown either.
+	was := wears()
+	b.do(`window.reached = window.fetch; window.fetch = () => Promise.reject(new TypeError("no network"))`)
+	b.press("cream")
+	b.sees("What you did last is not stored")
+	assert.Equal(t, was, wears())
+	b.do(`window.fetch = window.reached`)
 	b.press("pull-out")
 	b.waits(`document.querySelector("#grade-1")`)
 	assert.False(t, same(), "it runs now")

@@ -101,6 +101,7 @@ var edits = map[string]func(*editing) (what string, err error){
 	"wanted":      (*editing).setWanted,
 	"same-washes": (*editing).sameWashes,
 	"paint-alike": (*editing).paintAlike,
+	"copies":      (*editing).setCopies,
 	"measured":    (*editing).useMeasured,
 	"drying":      (*editing).setDrying,
 	"silence":     (*editing).silence,
@@ -562,6 +563,16 @@ func (e *editing) paintAlike() (string, error) {
 		return "", errors.New("choose at least one area to paint like " + a.Name)
 	}
 	return fmt.Sprintf("painted %s as %s", strings.Join(names, ", "), a.Name), nil
+}
+
+// setCopies says how many cards paint is mixed for.
+func (e *editing) setCopies() (string, error) {
+	n, err := strconv.Atoi(strings.TrimSpace(e.get("copies")))
+	if err != nil || n < 1 {
+		return "", fmt.Errorf("write how many cards there are to be, 1 to %d", card.MaxCopies)
+	}
+	e.card.Copies = n
+	return "mixes for " + plural(n, "card"), nil
 }
 
 // setWanted forgets the wanted colours, or keeps one more.

@@ -229,6 +229,11 @@ func TestAWholeCardByForms(t *testing.T) {
 	assert.Contains(t, order, "Warm &amp; &lt;bold&gt;: PO62, milk")
 	assert.NotContains(t, order, "<bold>")
 	assert.Contains(t, st.get("/cards/1/bench").body, "2 PO62")
+	edit("edit", "copies", "copies", "12")
+	assert.Contains(t, st.get("/cards/1/bench").body, "Mix for 12 cards")
+	for _, many := range []string{"0", "x", "201"} {
+		assert.Contains(t, message(st.post("/cards/1/edit", "back", "bench", "edit", "copies", "copies", many).body), "1 to 200")
+	}
 	pdf := st.get("/cards/1/bench.pdf")
 	assert.True(t, strings.HasPrefix(pdf.body, "%PDF-"))
 	assert.Contains(t, st.get("/cards/1/panel.svg").body, "data:image/png;base64,")

@@ -13,7 +13,9 @@ function send(form, submitter) {
   // A field and the button that was pressed may carry the same name; the
   // button decides.
   if (submitter?.name) data.set(submitter.name, submitter.value);
-  if (submitter?.dataset.becomes) board.paint(submitter.closest("[data-becoming]").dataset.becoming, submitter.dataset.becomes);
+  const becoming = submitter?.dataset.becomes && submitter.closest("[data-becoming]").dataset.becoming;
+  const was = becoming && board.coloursOf(becoming);
+  if (was) board.paint(becoming, submitter.dataset.becomes);
   sending = sending.then(async () => {
     const work = document.getElementById("work");
     work.classList.add("saving");
@@ -24,6 +26,7 @@ function send(form, submitter) {
       const answer = await fetch(form.action, { method: "POST", headers: known(), body: multipart ? data : new URLSearchParams(data) });
       show(await answer.text(), answer.url, answer.redirected || !answer.ok);
     } catch {
+      if (was) board.paint(becoming, was);
       say("The program does not answer. What you did last is not stored; start it again, then repeat it.");
     } finally {
       document.getElementById("work")?.classList.remove("saving");

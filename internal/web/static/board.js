@@ -62,6 +62,15 @@ export function recolour(now, next) {
   });
 }
 
+/** The six colours an area is painted in, null when it has no cells; without a gradient
+    the thinnest place is as the densest. */
+export function coloursOf(number) {
+  const area = document.querySelector(`[data-number="${number}"]`), thin = document.querySelector(`#grade-${number} stop[data-thin]`);
+  if (!area) return null;
+  const of = (el) => ["--dry", "--wet", "--grey"].map((name) => el.style.getPropertyValue(name)), dense = of(area);
+  return [...dense, ...(thin ? of(thin) : dense)].join(" ");
+}
+
 /** Paints an area in six colours: dry, wet and grey where it is densest, and where it
     is thinnest. */
 export function paint(number, colours) {
