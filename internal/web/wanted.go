@@ -2,6 +2,7 @@ package web
 
 import (
 	"bytes"
+	"fmt"
 	"net/http"
 	"slices"
 
@@ -21,6 +22,7 @@ const recipesSought = 3 * recipesShown
 // wantedView is the search for a wanted colour.
 type wantedView struct {
 	Hex     string // "" when none is asked for
+	Depth   string // coats of the last wash that reach it
 	Problem string
 	Most    int
 	Mine    int  // how many paints are on the maker's shelf
@@ -62,6 +64,7 @@ func (p *stationPage) wanted(r *http.Request, l *laid, own []shelf.Own) error {
 		}
 	}
 	p.Colour.Wanted = v
+	open := slices.IndexFunc(l.board.Areas, func(a panel.Area) bool { return a.ID == p.Open })
 	if v.Hex == "" {
 		return nil
 	}
@@ -71,6 +74,9 @@ func (p *stationPage) wanted(r *http.Request, l *laid, own []shelf.Own) error {
 		return nil
 	}
 	palette := panel.PaletteOf(c)
+	if open >= 0 {
+		v.Depth = depthOf(palette, l.board.Areas[open].Washes, want.Lab().L)
+	}
 	found, err := pigment.Recipes(r.Context(), want.Lab(), panel.Ground(c.Paper), palette.Blends(from), v.Most, recipesSought)
 	if err != nil {
 		return err
@@ -87,6 +93,26 @@ func (p *stationPage) wanted(r *http.Request, l *laid, own []shelf.Own) error {
 		v.Recipes = append(v.Recipes, x)
 	}
 	return nil
+}
+
+// depthOf says how many coats of an area's last wash that covers take what lies below
+// to a lightness.
+func depthOf(from panel.Palette, washes []card.Wash, want float64) string {
+	for k, w := range slices.Backward(washes) {
+		if !w.Technique.Covers() {
+			continue
+		}
+		coat := from.Coat(w)
+		n, limit := pigment.Coats(from.Dry(washes[:k]), coat.Paint, coat.Load, want)
+		if n == 0 {
+			return fmt.Sprintf("No number of coats of %s takes the area to that depth: it ends at %.0f of 100 in value.", card.MixName(w.Mix), limit)
+		}
+		if n == 1 {
+			return fmt.Sprintf("One coat of %s as %s takes the area to that depth.", card.MixName(w.Mix), w.Strength)
+		}
+		return fmt.Sprintf("%d coats of %s as %s, each laid once the last is dry, take the area to that depth.", n, card.MixName(w.Mix), w.Strength)
+	}
+	return ""
 }
 
 // paintsOf lists the pigments of which the maker has a paint, each once.
