@@ -26,8 +26,8 @@ func TestMixingToMatch(t *testing.T) {
 	page = st.get("/cards/1/colour?area=a1&want=%237a8fc2&most=3").body
 	assert.Contains(t, page, `class="recipes"`)
 	assert.Contains(t, page, "ΔE")
-	assert.Contains(t, page, "One coat of PB29 as tea takes the area to that depth")
-	assert.Regexp(t, `[2-9] coats of PB29 as tea, each laid once`, st.get("/cards/1/colour?area=a1&want=%23203060").body)
+	assert.Regexp(t, `[2-9] coats of PB29 as tea, each laid once`, page)
+	assert.Contains(t, st.get("/cards/1/colour?area=a1&want=%23dfe6f5").body, "One coat of PB29 as tea takes the area to that depth")
 	assert.Contains(t, st.get("/cards/1/colour?area=a1&want=%23000000").body, "No number of coats of PB29")
 	assert.Contains(t, st.get("/cards/1/colour?area=a1&want=blue").body, "is no colour; write it as #rrggbb.")
 
