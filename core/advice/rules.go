@@ -271,9 +271,12 @@ func stencilWet(f Facts) (out []Watch) {
 func splatterHarmful(f Facts) (out []Watch) {
 	for _, a := range f.Board.Areas {
 		for k, w := range a.Washes {
+			if w.Technique != card.Splatter {
+				continue
+			}
 			for _, p := range w.Mix {
 				known, err := pigment.ByCI(p.CI)
-				if w.Technique != card.Splatter || err != nil || !known.Harmful() {
+				if err != nil || !known.Harmful() {
 					continue
 				}
 				out = append(out, Watch{
@@ -460,7 +463,7 @@ func meltsTogether(f Facts) (out []Watch) {
 		if y.L < x.L {
 			darker = b
 		}
-		if k := lastCover(darker.Washes); k >= 0 {
+		if k := darker.LastCover(); k >= 0 {
 			if next, ok := stronger(darker.Washes[k].Strength); ok {
 				w.Fix = &Fix{fmt.Sprintf("Mix %s as %s", darker.Name, next), "strength", map[string]string{"area": darker.ID, "wash": fmt.Sprint(k), "strength": string(next)}}
 			}
@@ -468,16 +471,6 @@ func meltsTogether(f Facts) (out []Watch) {
 		out = append(out, w)
 	})
 	return out
-}
-
-// lastCover is which wash covers the others, -1 when none does.
-func lastCover(washes []card.Wash) int {
-	for k, w := range slices.Backward(washes) {
-		if w.Technique.Covers() {
-			return k
-		}
-	}
-	return -1
 }
 
 func stronger(s pigment.Strength) (pigment.Strength, bool) {

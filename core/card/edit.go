@@ -297,6 +297,16 @@ func (a *Area) paintBelow(n int) Wash {
 	return Wash{Strength: pigment.Tea, Mix: []Part{{CI: "PB29", Parts: 1}}}
 }
 
+// LastCover is the last wash that covers, by its index; -1 when none does.
+func (a *Area) LastCover() int {
+	for k, w := range slices.Backward(a.Washes) {
+		if w.Technique.Covers() {
+			return k
+		}
+	}
+	return -1
+}
+
 // wetBelow reports whether the nth wash comes while one that covers is wet.
 func (a *Area) wetBelow(n int) bool {
 	for _, w := range slices.Backward(a.Washes[:n]) {

@@ -70,7 +70,8 @@ type boardView struct {
 	Frames      []frameView
 	Ahead       *aheadView // nil when there is no order
 	Marks       []markView
-	Known       bool // the page that asks has the picture; only colours are sent
+	Drawn       string // names the picture apart from its colours, see drawn
+	Known       bool   // the page that asks has the picture; only colours are sent
 
 	Reading bool // under way
 	Stage   string
@@ -82,9 +83,9 @@ type boardView struct {
 // boardDrawn is the header in which a page names the picture it has.
 const boardDrawn = "Board-Drawn"
 
-// Drawn names what the picture shows apart from its colours, "" when there is no
+// drawn names what the picture shows apart from its colours, "" when there is no
 // line: pages whose boards have one name need only be recoloured.
-func (v boardView) Drawn() string {
+func (v *boardView) drawn() string {
 	if v.LineURL == "" {
 		return ""
 	}
@@ -137,14 +138,16 @@ type traceView struct {
 // tracesOf are the traces of an area, once its cells are known.
 func tracesOf(g *groupView) (out []traceView) {
 	for _, t := range g.Look.Traces {
+		var path strings.Builder
 		v := traceView{Kind: t.Technique, Area: g.Area, Wash: t.Wash + 1, Colour: colours(t.Tone), Dry: t.Tone.Dry}
 		for _, c := range g.Cells {
 			if t.Technique == card.Highlight {
-				v.Path += dab(c.Cell)
+				path.WriteString(dab(c.Cell))
 			} else {
-				v.Path += c.Path
+				path.WriteString(c.Path)
 			}
 		}
+		v.Path = path.String()
 		out = append(out, v)
 	}
 	return out

@@ -148,7 +148,8 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 			return err
 		}
 	}
-	p.Board.Known = p.Board.Drawn() != "" && p.Board.Drawn() == r.Header.Get(boardDrawn)
+	p.Board.Drawn = p.Board.drawn()
+	p.Board.Known = p.Board.Drawn != "" && p.Board.Drawn == r.Header.Get(boardDrawn)
 	html := s.render(w, r, status, "station.html", p)
 	if html != nil && message == "" && l.board != nil && r.Method == http.MethodGet {
 		s.pages.Add(seen, html)

@@ -75,7 +75,7 @@ func (p *stationPage) wanted(r *http.Request, l *laid, own []shelf.Own) error {
 	}
 	palette := panel.PaletteOf(c)
 	if open >= 0 {
-		v.Depth = depthOf(palette, l.board.Areas[open].Washes, want.Lab().L)
+		v.Depth = depthOf(palette, l.board.Areas[open].Area, want.Lab().L)
 	}
 	found, err := pigment.Recipes(r.Context(), want.Lab(), panel.Ground(c.Paper), palette.Blends(from), v.Most, recipesSought)
 	if err != nil {
@@ -96,23 +96,22 @@ func (p *stationPage) wanted(r *http.Request, l *laid, own []shelf.Own) error {
 }
 
 // depthOf says how many coats of an area's last wash that covers take what lies below
-// to a lightness.
-func depthOf(from panel.Palette, washes []card.Wash, want float64) string {
-	for k, w := range slices.Backward(washes) {
-		if !w.Technique.Covers() {
-			continue
-		}
-		coat := from.Coat(w)
-		n, limit := pigment.Coats(from.Dry(washes[:k]), coat.Paint, coat.Load, want)
-		if n == 0 {
-			return fmt.Sprintf("No number of coats of %s takes the area to that depth: it ends at %.0f of 100 in value.", card.MixName(w.Mix), limit)
-		}
-		if n == 1 {
-			return fmt.Sprintf("One coat of %s as %s takes the area to that depth.", card.MixName(w.Mix), w.Strength)
-		}
+// to a lightness; "" when none covers.
+func depthOf(from panel.Palette, a *card.Area, want float64) string {
+	k := a.LastCover()
+	if k < 0 {
+		return ""
+	}
+	w := a.Washes[k]
+	coat := from.Coat(w)
+	switch n, limit := pigment.Coats(from.Dry(a.Washes[:k]), coat.Paint, coat.Load, want); n {
+	case 0:
+		return fmt.Sprintf("No number of coats of %s takes the area to that depth: it ends at %.0f of 100 in value.", card.MixName(w.Mix), limit)
+	case 1:
+		return fmt.Sprintf("One coat of %s as %s takes the area to that depth.", card.MixName(w.Mix), w.Strength)
+	default:
 		return fmt.Sprintf("%d coats of %s as %s, each laid once the last is dry, take the area to that depth.", n, card.MixName(w.Mix), w.Strength)
 	}
-	return ""
 }
 
 // paintsOf lists the pigments of which the maker has a paint, each once.
