@@ -17,7 +17,7 @@ func (f *flooding) collect() error {
 	least := max(cellMM2, f.by.LeastMM2)
 	var roots []int32
 	for i := range f.basins {
-		if r := int32(i); find(f.parent, r) == r && float64(f.basins[r].pixels)*px >= least {
+		if r := int32(i); r > 0 && find(f.parent, r) == r && float64(f.basins[r].pixels)*px >= least {
 			roots = append(roots, r)
 		}
 	}
@@ -34,12 +34,21 @@ func (f *flooding) collect() error {
 	for i := range label {
 		label[i] = label[find(f.parent, int32(i))]
 	}
-	f.label = make([]uint16, len(f.basin))
+	f.label = make([]uint16, f.w*f.h)
 	parallelRows(f.h, func(y0, y1 int) {
-		to := f.label[y0*f.w : y1*f.w]
-		for i, b := range f.basin[y0*f.w : y1*f.w] {
-			if b >= 0 {
-				to[i] = label[b]
+		for y := y0; y < y1; y++ {
+			to := f.label[y*f.w : (y+1)*f.w]
+			row := f.basin[(y+1)*int(f.stride):][:f.w]
+			for x0, x := 0, 0; x < len(row); x0 = x {
+				b := row[x0]
+				for x < len(row) && row[x] == b {
+					x++
+				}
+				if l := label[b]; l != 0 {
+					fill(to[x0:x], l)
+				} else if b != 0 {
+					f.ink.flip(y, x0, x) // what is in no cell counts as line
+				}
 			}
 		}
 	})
@@ -48,9 +57,15 @@ func (f *flooding) collect() error {
 	return nil
 }
 
+func fill[T any](s []T, v T) {
+	for i := range s {
+		s[i] = v
+	}
+}
+
 // centre is the middle of a pixel, mm.
-func (w *working) centre(pixel int32) Point {
-	return Point{(float64(int(pixel)%w.w) + 0.5) * w.mm, (float64(int(pixel)/w.w) + 0.5) * w.mm}
+func (w *working) centre(x, y int) Point {
+	return Point{(float64(x) + 0.5) * w.mm, (float64(y) + 0.5) * w.mm}
 }
 
 // rejoinFragments unites each basin under fragMM2 with the basin on the other
@@ -64,7 +79,7 @@ func (f *flooding) rejoinFragments() {
 		for _, p := range widest {
 			a, b := find(f.parent, p.a), find(f.parent, p.b)
 			if a != b && (f.basins[a].pixels < least || f.basins[b].pixels < least) {
-				f.join(a, b, f.dist2[p.pixel])
+				f.join(a, b, p.dist2)
 				changed = true
 				break
 			}
@@ -76,13 +91,13 @@ func (f *flooding) rejoinFragments() {
 func (f *flooding) joinAsked() {
 	at := func(p Point) int32 {
 		x, y := int(p.X/f.mm), int(p.Y/f.mm)
-		if p.X < 0 || p.Y < 0 || x >= f.w || y >= f.h || f.basin[y*f.w+x] < 0 {
-			return -1
+		if p.X < 0 || p.Y < 0 || x >= f.w || y >= f.h {
+			return 0
 		}
-		return find(f.parent, f.basin[y*f.w+x])
+		return find(f.parent, f.basin[(y+1)*int(f.stride)+x])
 	}
 	for _, pair := range f.by.Joined {
-		if a, b := at(pair[0]), at(pair[1]); a >= 0 && b >= 0 && a != b {
+		if a, b := at(pair[0]), at(pair[1]); a > 0 && b > 0 && a != b {
 			f.join(a, b, 0)
 		}
 	}
@@ -96,7 +111,6 @@ func (f *flooding) measure(roots []int32) {
 			cells[l-1].Outside = true
 		}
 	}
-	at := f.deepest(len(roots))
 	for x := range f.w {
 		outside(f.label[x])
 		outside(f.label[(f.h-1)*f.w+x])
@@ -109,42 +123,14 @@ func (f *flooding) measure(roots []int32) {
 		b := f.basins[r]
 		c := &cells[i]
 		c.ID = i + 1
-		c.Label = f.centre(at[i])
+		c.Label = f.centre(f.place(b.peak))
 		c.AreaMM2 = float64(b.pixels) * px
-		c.InscribedMM = math.Sqrt(float64(f.dist2[at[i]])) * f.mm
+		c.InscribedMM = math.Sqrt(float64(b.peak2)) * f.mm
 		if c.NarrowestMM = 2 * c.InscribedMM; b.neck2 > 0 {
 			c.NarrowestMM = min(c.NarrowestMM, 2*math.Sqrt(float64(b.neck2))*f.mm)
 		}
 	}
 	f.cells = cells
-}
-
-// deepest returns the pixel of each of n cells that is farthest from ink, the
-// first of several.
-func (f *flooding) deepest(n int) []int32 {
-	type place struct{ pixel, dist2 int32 }
-	parts := make([][]place, bands(f.h))
-	parallelBands(f.h, func(band, y0, y1 int) {
-		best := make([]place, n+1)
-		dist2 := f.dist2[y0*f.w : y1*f.w]
-		for i, l := range f.label[y0*f.w : y1*f.w] {
-			if d := dist2[i]; d > best[l].dist2 {
-				best[l] = place{int32(y0*f.w + i), d}
-			}
-		}
-		parts[band] = best[1:]
-	})
-	out := make([]int32, n)
-	for i := range out {
-		best := parts[0][i]
-		for _, p := range parts[1:] {
-			if p[i].dist2 > best.dist2 {
-				best = p[i]
-			}
-		}
-		out[i] = best.pixel
-	}
-	return out
 }
 
 func (f *flooding) listLeaks(label []uint16) {
@@ -153,11 +139,11 @@ func (f *flooding) listLeaks(label []uint16) {
 		if a == b || a == 0 || b == 0 {
 			continue
 		}
-		at := f.centre(p.pixel)
+		at := f.centre(f.place(p.pixel))
 		f.leaks = append(f.leaks, Leak{
 			X: at.X, Y: at.Y,
 			WidthMM: p.width, Stubs: p.stubs, A: min(a, b), B: max(a, b),
-			Banks: [2]Point{f.centre(p.banks[0]), f.centre(p.banks[1])},
+			Banks: p.banks,
 		})
 	}
 	slices.SortFunc(f.leaks, func(a, b Leak) int {

@@ -1,38 +1,7 @@
 package lineart
 
-import "slices"
-
-// A run is a maximal horizontal stretch of equal pixels [x0, x1) in row y.
+// A run is a maximal horizontal stretch of marked pixels [x0, x1) in row y.
 type run struct{ y, x0, x1 int32 }
-
-// runsOf lists the runs of an image row by row; find appends those of one row.
-func runsOf(h int, find func(runs []run, y int) []run) []run {
-	parts := make([][]run, bands(h))
-	parallelBands(h, func(band, y0, y1 int) {
-		for y := y0; y < y1; y++ {
-			parts[band] = find(parts[band], y)
-		}
-	})
-	return slices.Concat(parts...)
-}
-
-// runsIn lists the runs of mask that equal value.
-func runsIn(mask []bool, w, h int, value bool) []run {
-	return runsOf(h, func(runs []run, y int) []run {
-		row := mask[y*w : (y+1)*w]
-		for x := 0; x < w; x++ {
-			if row[x] != value {
-				continue
-			}
-			x0 := x
-			for x < w && row[x] == value {
-				x++
-			}
-			runs = append(runs, run{int32(y), int32(x0), int32(x)})
-		}
-		return runs
-	})
-}
 
 // components groups runs into connected components by union-find; diagonal contact
 // counts when diagonal is set. It returns the component of each run, numbered from
@@ -89,21 +58,19 @@ func union(parent []int32, a, b int32) {
 	}
 }
 
-// removeSmall flips the components of mask equal to value that have fewer than
-// least pixels. Ink joins diagonally, white does not.
-func removeSmall(mask []bool, w, h int, value bool, least int) {
-	runs := runsIn(mask, w, h, value)
-	comp, n := components(runs, value)
+// small lists the runs of the components of marked pixels that have fewer than
+// least.
+func (b bitmap) small(diagonal bool, least int) (out []run) {
+	runs := b.runs()
+	comp, n := components(runs, diagonal)
 	size := make([]int, n)
 	for i, r := range runs {
 		size[comp[i]] += int(r.x1 - r.x0)
 	}
 	for i, r := range runs {
 		if size[comp[i]] < least {
-			row := mask[int(r.y)*w:]
-			for x := r.x0; x < r.x1; x++ {
-				row[x] = !value
-			}
+			out = append(out, r)
 		}
 	}
+	return out
 }

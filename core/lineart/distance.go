@@ -3,11 +3,6 @@ package lineart
 // far stands for "no site anywhere"; its square still fits an int32.
 const far = 1 << 14
 
-func (w *working) distances() error {
-	w.dist2 = distanceTo(w.w, w.h, w.ink)
-	return nil
-}
-
 // distanceTo returns for every pixel the squared distance, in pixels, to the
 // nearest pixel of site, exact to the pixel. Meijster, Roerdink and Hesselink,
 // "A general algorithm for computing distance transforms in linear time", 2000.

@@ -18,16 +18,12 @@ func Flatten(img *image.Gray, dpi float64) (*image.Gray, error) {
 	if err := checkInput(b.Dx(), b.Dy(), dpi); err != nil {
 		return nil, err
 	}
-	out := image.NewGray(image.Rect(0, 0, b.Dx(), b.Dy()))
-	w := working{w: b.Dx(), h: b.Dy(), mm: 25.4 / dpi, grey: out.Pix}
-	for y := range w.h {
-		copy(out.Pix[y*w.w:(y+1)*w.w], img.Pix[y*img.Stride:])
-	}
+	w := working{w: b.Dx(), h: b.Dy(), mm: 25.4 / dpi, grey: tight(img)}
 	if err := w.flatten(); err != nil {
 		return nil, err
 	}
 	_, _, err := w.threshold()
-	return out, err
+	return &image.Gray{Pix: w.grey, Stride: w.w, Rect: image.Rect(0, 0, w.w, w.h)}, err
 }
 
 // flatten estimates the paper's brightness in blocks and divides it out.
@@ -69,26 +65,29 @@ func (w *working) flatten() error {
 	for range 3 {
 		paper = box3(paper, bw, bh)
 	}
-	w.divideBy(paper, bw, bh, size)
+	w.grey = w.dividedBy(paper, bw, bh, size)
 	return nil
 }
 
+// blockPercentile is a percentile of every other row of a block; rows side by
+// side are much alike.
 func (w *working) blockPercentile(x0, y0, size int, q float64) float64 {
-	var hist [256]int
+	var hist [256]uint16
 	n := 0
-	for y := y0; y < min(w.h, y0+size); y++ {
-		for _, v := range w.grey[y*w.w+x0 : y*w.w+min(w.w, x0+size)] {
+	for y := y0; y < min(w.h, y0+size); y += 2 {
+		row := w.grey[y*w.w+x0 : y*w.w+min(w.w, x0+size)]
+		for _, v := range row {
 			hist[v]++
-			n++
 		}
+		n += len(row)
 	}
-	left := int(float64(n) * q)
-	for v, c := range hist {
-		if left -= c; left < 0 {
+	left := n - int(float64(n)*q)
+	for v := 255; v > 0; v-- { // what is sought is nearly always light
+		if left -= int(hist[v]); left <= 0 {
 			return float64(v)
 		}
 	}
-	return 255
+	return 0
 }
 
 // diffuse gives every unknown block the mean of its known neighbours, ring by
@@ -143,52 +142,58 @@ func box3(v []float64, bw, bh int) []float64 {
 	return out
 }
 
-// divideBy scales each pixel so that the bilinear interpolation of paper
-// becomes paperLevel.
-func (w *working) divideBy(paper []float64, bw, bh, size int) {
-	type tap struct {
-		i0, i1 int
-		f      float32
+// dividedBy is the picture with each pixel scaled so that the bilinear interpolation of paper, known
+// at the middle of each block, becomes paperLevel.
+func (w *working) dividedBy(paper []float64, bw, bh, size int) []uint8 {
+	const (
+		bits = 16 // gains are counted in parts of this many bits
+		one  = 1 << bits
+		half = one / 2
+	)
+	gains := make([]float32, len(paper))
+	for i, p := range paper {
+		gains[i] = float32(one * paperLevel / p)
 	}
-	taps := func(n, blocks int) []tap {
-		t := make([]tap, n)
-		for i := range t {
-			p := (float64(i)+0.5)/float64(size) - 0.5
-			i0 := min(max(0, int(math.Floor(p))), blocks-1)
-			t[i] = tap{i0, min(i0+1, blocks-1), float32(min(1, max(0, p-float64(i0))))}
-		}
-		return t
-	}
-	ty := taps(w.h, bh)
-	const one = 1 << 16 // gains are counted in parts of this
+	out := make([]uint8, len(w.grey))
 	parallelRows(w.h, func(y0, y1 int) {
-		row := make([]float32, bw)
+		gain, rise := make([]int32, w.w), make([]int32, w.w)
 		for y := y0; y < y1; y++ {
-			t := ty[y]
-			for b := range row {
-				a, c := float32(paper[t.i0*bw+b]), float32(paper[t.i1*bw+b])
-				row[b] = one * paperLevel / (a + (c-a)*t.f) // how much lighter it has to be
+			if y == y0 || (y-(size+1)/2)%size == 0 {
+				// From here to the middle of the next block gains change evenly.
+				upper, lower, t := between(y, size, bh)
+				across(gain, gains[upper*bw:][:bw], size)
+				across(rise, gains[lower*bw:][:bw], size)
+				for x, g := range gain {
+					rise[x] = (rise[x] - g) / int32(size)
+					gain[x] = g + int32(t*float32(size)*float32(rise[x]))
+				}
 			}
-			line := w.grey[y*w.w : (y+1)*w.w]
-			// From the middle of one block to that of the next the gain is a ramp.
-			for b := -1; b < bw; b++ {
-				from, to := max(0, b*size+size/2), min(w.w, (b+1)*size+size/2)
-				if b == bw-1 {
-					to = w.w
-				}
-				if from >= to {
-					continue
-				}
-				g0, g1 := row[max(0, b)], row[min(bw-1, b+1)]
-				step := (g1 - g0) / float32(size)
-				gain := int32(g0 + step*(float32(from-b*size-size/2)+0.5*float32(1-size%2)))
-				rise := int32(step)
-				part := line[from:to]
-				for x, v := range part {
-					part[x] = uint8(min(255, (uint32(v)*uint32(gain)+one/2)/one))
-					gain += rise
-				}
+			row, from := out[y*w.w:(y+1)*w.w], w.grey[y*w.w:(y+1)*w.w]
+			from, gain, rise := from[:len(row)], gain[:len(row)], rise[:len(row)]
+			for x := range row {
+				row[x] = uint8(min(255, (int32(from[x])*gain[x]+half)>>bits))
+				gain[x] += rise[x]
 			}
 		}
 	})
+	return out
+}
+
+// between returns the blocks whose middles pixel i lies between, of n blocks of a
+// size, and how far it is on the way to the second, 0 to 1.
+func between(i, size, n int) (b0, b1 int, t float32) {
+	twice := 2*i + 1 - size // from the middle of the first block, half pixels
+	if twice < 0 {
+		return 0, 0, 0
+	}
+	b0 = twice / (2 * size)
+	return min(b0, n-1), min(b0+1, n-1), float32(twice%(2*size)) / float32(2*size)
+}
+
+// across interpolates values known at the middle of each block of a row.
+func across(to []int32, blocks []float32, size int) {
+	for x := range to {
+		b0, b1, t := between(x, size, len(blocks))
+		to[x] = int32(blocks[b0] + (blocks[b1]-blocks[b0])*t)
+	}
 }

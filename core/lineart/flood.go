@@ -2,6 +2,7 @@ package lineart
 
 import (
 	"math"
+	"math/bits"
 	"slices"
 )
 
@@ -15,7 +16,8 @@ const (
 
 // A basin is a set of white pixels that drain to one peak of the distance map.
 type basin struct {
-	peak2  int32 // squared distance at the peak, pixels
+	peak   int32 // the pixel farthest from ink, and
+	peak2  int32 // its squared distance, pixels
 	neck2  int32 // squared distance at its narrowest inner saddle; 0 when none
 	pixels int32
 }
@@ -23,17 +25,24 @@ type basin struct {
 // A passage is a saddle between two basins that was closed.
 type passage struct {
 	pixel int32
+	dist2 int32   // of the saddle, pixels
 	width float64 // mm
 	stubs int
-	banks [2]int32 // the pixels of ink on either side
+	banks [2]Point // the ink on either side
 	a, b  int32    // basins as numbered at the time
 }
 
-// flooding is the state of one flood.
+// flooding is the state of one flood. A pixel's number counts along rows that
+// are a word of the bitmaps longer than need be, with a row above and below, so
+// that every pixel has four neighbours.
 type flooding struct {
 	*working
-	basins []basin
+	stride int32   // pixels a row
+	basin  []int32 // per pixel; 0 is none
+	basins []basin // from 1
 	parent []int32
+	shores [][][]int32 // shores[k]: the pixels on rings[k] around the ink, in bands of rows
+	rings  []ring
 	closed []passage
 	judged []decision
 	grid   map[int32][]int32 // judged decisions by grid square
@@ -51,173 +60,188 @@ type decision struct {
 // downhill by distance. Where two deep basins meet, the passage is judged and
 // either joins them or stays closed.
 func (w *working) flood() error {
-	f := &flooding{working: w, grid: map[int32][]int32{}}
-	f.cell = max(4, int(math.Ceil(1.2/w.mm)))
-	f.seed()
+	f := &flooding{working: w}
+	f.prepare()
+	f.seed(f.measureShores())
 	if err := f.descend(); err != nil {
 		return err
 	}
 	return f.collect()
 }
 
-// seed starts a basin for every connected piece of white beyond seedMM.
-func (f *flooding) seed() {
-	limit := f.seedLimit()
-	f.basin = make([]int32, len(f.dist2))
-	runs := runsOf(f.h, func(runs []run, y int) []run {
-		row, to := f.dist2[y*f.w:(y+1)*f.w], f.basin[y*f.w:(y+1)*f.w]
-		for x := 0; x < len(row); x++ {
-			to[x] = -1
-			if row[x] <= limit {
-				continue
+// prepare leaves all white without a basin.
+func (f *flooding) prepare() {
+	f.stride = int32(f.ink.stride * 64)
+	f.basin = make([]int32, int(f.stride)*(f.h+2))
+	f.basins, f.parent = make([]basin, 1), make([]int32, 1)
+	f.grid, f.cell = map[int32][]int32{}, max(4, int(math.Ceil(1.2/f.mm)))
+}
+
+// place is where a pixel lies.
+func (f *flooding) place(pixel int32) (x, y int) {
+	return int(pixel % f.stride), int(pixel/f.stride) - 1
+}
+
+// pixel is the number of a place.
+func (f *flooding) pixel(x, y int) int32 { return int32(y+1)*f.stride + int32(x) }
+
+func (f *flooding) vertex(pixel int32) vertex {
+	x, y := f.place(pixel)
+	return vertex{int32(x), int32(y)}
+}
+
+// measureShores lists the white pixels nearer than seedMM to ink by their distance, and
+// returns those beyond.
+func (f *flooding) measureShores() (beyond bitmap) {
+	limit := seedMM / f.mm
+	f.rings = ringsWithin(int32(limit * limit))
+	beyond = newBitmap(f.w, f.h)
+	f.shores = make([][][]int32, len(f.rings))
+	for k := range f.shores {
+		f.shores[k] = make([][]int32, bands(f.h))
+	}
+	parallelBands(f.h, func(band, y0, y1 int) {
+		scan := f.ink.scan(f.rings, y0)
+		lists := make([][]int32, len(f.rings))
+		for y := y0; y < y1; y++ {
+			scan.row(y)
+			for i, near := range scan.near {
+				beyond.row(y)[i] = ^near
 			}
-			x0 := x
-			for x++; x < len(row) && row[x] > limit; x++ {
-			}
-			runs = append(runs, run{int32(y), int32(x0), int32(x)})
-			if x < len(row) {
-				to[x] = -1
+			beyond.row(y)[beyond.stride-1] &= beyond.inLast()
+			for _, hit := range scan.hits {
+				list, at := lists[hit.ring], int32(y+1)*f.stride+hit.word*64
+				for word := hit.pixels; word != 0; word &= word - 1 {
+					list = append(list, at+int32(bits.TrailingZeros64(word)))
+				}
+				lists[hit.ring] = list
 			}
 		}
-		return runs
+		for k, list := range lists {
+			f.shores[k][band] = list
+		}
 	})
+	return beyond
+}
+
+// seed starts a basin for every connected piece of white beyond seedMM.
+func (f *flooding) seed(beyond bitmap) {
+	runs := beyond.runs()
 	comp, n := components(runs, true)
-	f.basins = make([]basin, n, n+1024)
-	peaks := make([]int32, len(runs))
+	f.basins = append(f.basins, make([]basin, n)...)
 	parallelRows(len(runs), func(i0, i1 int) {
 		for i := i0; i < i1; i++ {
 			r := runs[i]
-			from, to := int(r.y)*f.w+int(r.x0), int(r.y)*f.w+int(r.x1)
-			peaks[i] = slices.Max(f.dist2[from:to])
-			of := f.basin[from:to]
-			for x := range of {
-				of[x] = comp[i]
-			}
+			from := (r.y + 1) * f.stride
+			fill(f.basin[from+r.x0:from+r.x1], comp[i]+1)
 		}
 	})
+	f.findPeaks(runs, comp)
 	for i, r := range runs {
-		b := &f.basins[comp[i]]
-		b.pixels += r.x1 - r.x0
-		b.peak2 = max(b.peak2, peaks[i])
+		f.basins[comp[i]+1].pixels += r.x1 - r.x0
 	}
-	for i := range f.basins {
-		f.parent = append(f.parent, int32(i))
+	for i := range n {
+		f.parent = append(f.parent, int32(i+1))
 	}
-}
-
-// seedLimit is seedMM as a squared pixel distance.
-func (f *flooding) seedLimit() int32 {
-	r := seedMM / f.mm
-	return int32(r * r)
 }
 
 // descend visits the remaining white pixels from far to near.
 func (f *flooding) descend() error {
-	limit := f.seedLimit()
-	start := make([]int32, limit+2)
-	for _, d := range f.dist2 {
-		if d > 0 && d <= limit {
-			start[limit-d+1]++
-		}
-	}
-	for i := 1; i < len(start); i++ {
-		start[i] += start[i-1]
-	}
-	order := make([]int32, start[len(start)-1])
-	for i, d := range f.dist2 {
-		if d > 0 && d <= limit {
-			order[start[limit-d]] = int32(i)
-			start[limit-d]++
-		}
-	}
-	for n, i := range order {
-		if n&0xffff == 0 {
+	for k := len(f.rings) - 1; k >= 0; k-- {
+		for _, shore := range f.shores[k] {
 			if err := f.ctx.Err(); err != nil {
 				return err
 			}
-		}
-		if !f.extend(i) {
-			f.visit(i)
+			for _, i := range shore {
+				if !f.extend(i) {
+					f.visit(i, f.rings[k].dist2)
+				}
+			}
 		}
 	}
 	return nil
 }
 
 // extend gives pixel i to the one basin around it: [flooding.visit] for what
-// nearly all pixels are. It reports false, and does nothing, when there is
-// another basin or none, or when the pixel lies at the edge.
+// nearly all pixels are. It reports false, and does nothing, when there may be
+// another basin, or is none.
 func (f *flooding) extend(i int32) bool {
-	w := f.w
-	at := int(i)
-	if x := at % w; x == 0 || x == w-1 || at < w || at >= len(f.basin)-w {
+	up, left, right, down := f.basin[i-f.stride], f.basin[i-1], f.basin[i+1], f.basin[i+f.stride]
+	one := max(up, left, right, down)
+	if one == 0 || up != one && up != 0 || left != one && left != 0 || right != one && right != 0 || down != one && down != 0 {
 		return false
 	}
-	one := int32(-1)
-	for _, b := range [4]int32{f.basin[at-w], f.basin[at-1], f.basin[at+1], f.basin[at+w]} {
-		if b < 0 || b == one {
-			continue
-		}
-		if f.parent[b] != b {
-			b = find(f.parent, b)
-		}
-		if one >= 0 && b != one {
-			return false
-		}
-		one = b
+	if f.parent[one] != one {
+		one = find(f.parent, one)
 	}
-	if one < 0 {
-		return false
-	}
-	f.basin[at] = one
+	f.basin[i] = one
 	f.basins[one].pixels++
 	return true
 }
 
+// around lists the pixels to the left, to the right of, above and below pixel i.
+func (f *flooding) around(i int32) [4]int32 {
+	return [4]int32{i - 1, i + 1, i - f.stride, i + f.stride}
+}
+
 // visit gives one pixel to a basin, after settling whether the basins around
 // it are one.
-func (f *flooding) visit(i int32) {
-	w := int32(f.w)
-	x := i % w
-	d2 := f.dist2[i]
+func (f *flooding) visit(i, d2 int32) {
 	var around [4]int32
 	n := 0
-	best, bestD := int32(-1), int32(-1)
-	for k, j := range [4]int32{i - 1, i + 1, i - w, i + w} {
-		if k == 0 && x == 0 || k == 1 && x == w-1 || uint(j) >= uint(len(f.basin)) {
-			continue
-		}
+	for _, j := range f.around(i) {
 		b := f.basin[j]
-		if b < 0 {
+		if b == 0 {
 			continue
 		}
-		if f.parent[b] != b {
-			b = find(f.parent, b)
+		if b = find(f.parent, b); !slices.Contains(around[:n], b) {
+			around[n] = b
+			n++
 		}
-		if f.dist2[j] > bestD {
-			best, bestD = b, f.dist2[j]
-		}
-		if n > 0 && (around[0] == b || n > 1 && around[1] == b || n > 2 && around[2] == b) {
-			continue
-		}
-		around[n] = b
-		n++
 	}
 	if n == 0 {
-		best = int32(len(f.basins))
-		f.basins = append(f.basins, basin{peak2: d2})
-		f.parent = append(f.parent, best)
+		around[0] = int32(len(f.basins))
+		f.basins = append(f.basins, basin{peak: i, peak2: d2})
+		f.parent = append(f.parent, around[0])
 	}
 	for a := 1; a < n; a++ {
-		for b := 0; b < a; b++ {
+		for b := range a {
 			ra, rb := find(f.parent, around[a]), find(f.parent, around[b])
 			if ra != rb {
 				f.meet(i, ra, rb, d2)
 			}
 		}
 	}
-	best = find(f.parent, best)
-	f.basin[i] = best
-	f.basins[best].pixels++
+	to := find(f.parent, around[0])
+	if n > 1 {
+		to = find(f.parent, f.basin[f.uphill(i)])
+	}
+	f.basin[i] = to
+	f.basins[to].pixels++
+	if n < 2 {
+		return
+	}
+	for _, j := range f.around(i) {
+		if b := f.basin[j]; b != 0 && find(f.parent, b) != to {
+			f.touching = append(f.touching, [2]vertex{f.vertex(i), f.vertex(j)})
+		}
+	}
+}
+
+// uphill is the pixel beside i that belongs to a basin and is farthest from ink.
+// Where basins stay apart, going on from there keeps their border straight.
+func (f *flooding) uphill(i int32) (best int32) {
+	most := -1
+	for _, j := range f.around(i) {
+		if f.basin[j] == 0 {
+			continue
+		}
+		x, y := f.place(j)
+		if _, d := f.ink.nearest(x, y, 0, none*none); d > most {
+			best, most = j, d
+		}
+	}
+	return best
 }
 
 // meet settles the saddle at pixel i between basins a and b.
@@ -228,21 +252,22 @@ func (f *flooding) meet(i, a, b, d2 int32) {
 		f.join(a, b, 0)
 		return
 	}
-	x, y := i%int32(f.w), i/int32(f.w)
+	px, py := f.place(i)
+	x, y := int32(px), int32(py)
 	if open, known := f.remembered(x, y); known {
 		if open {
 			f.join(a, b, d2)
 		}
 		return
 	}
-	p := f.judge(int(x), int(y), d2)
+	p := f.judge(px, py, d2)
 	reach := 0.75*p.width/f.mm + 2.5
 	f.remember(decision{x, y, reach * reach, p.open})
 	if p.open {
 		f.join(a, b, d2)
 		return
 	}
-	f.closed = append(f.closed, passage{i, p.width, p.stubs, p.banks, a, b})
+	f.closed = append(f.closed, passage{i, d2, p.width, p.stubs, p.banks, a, b})
 }
 
 // join unites two basins across a saddle of squared height neck2 (0 when the
@@ -251,7 +276,9 @@ func (f *flooding) join(a, b, neck2 int32) {
 	keep, gone := min(a, b), max(a, b)
 	k, g := &f.basins[keep], f.basins[gone]
 	f.parent[gone] = keep
-	k.peak2 = max(k.peak2, g.peak2)
+	if g.peak2 > k.peak2 {
+		k.peak, k.peak2 = g.peak, g.peak2
+	}
 	k.pixels += g.pixels
 	for _, n := range []int32{g.neck2, neck2} {
 		if n > 0 && (k.neck2 == 0 || n < k.neck2) {

@@ -1,6 +1,10 @@
 package lineart
 
-import "math"
+import (
+	"encoding/binary"
+	"math"
+	"math/bits"
+)
 
 // findInk decides for every pixel whether it is line.
 func (w *working) findInk() error {
@@ -9,38 +13,57 @@ func (w *working) findInk() error {
 	if err != nil {
 		return err
 	}
-	w.ink = make([]bool, len(w.grey))
 	w.contrast = contrast
-	w.markInk(threshold, contrast)
+	w.ink = w.markInk(threshold, contrast)
 	const (
 		speckMM2 = 0.04 // smaller blobs of ink are dirt
 		holeMM2  = 0.30 // smaller holes in ink are missed spots
 	)
 	px := w.mm * w.mm
-	removeSmall(w.ink, w.w, w.h, true, int(speckMM2/px))
-	removeSmall(w.ink, w.w, w.h, false, int(holeMM2/px))
+	w.flip(w.ink.small(true, int(speckMM2/px)))
+	w.flip(w.ink.not().small(false, int(holeMM2/px)))
 	return w.measureLine()
+}
+
+// flip makes white ink, and ink white.
+func (w *working) flip(runs []run) {
+	for _, r := range runs {
+		w.ink.flip(int(r.y), int(r.x0), int(r.x1))
+	}
 }
 
 // smooth applies the binomial filter [1 2 1]² to the grey image.
 func (w *working) smooth() {
 	src, dst := w.grey, make([]uint8, len(w.grey))
 	parallelRows(w.h, func(y0, y1 int) {
-		col := make([]uint16, w.w+2) // vertical sums, one guard either side
+		col := make([]uint8, w.w+2) // a row smoothed downwards, one guard either side
 		for y := y0; y < y1; y++ {
 			up, mid, down := src[max(0, y-1)*w.w:], src[y*w.w:], src[min(w.h-1, y+1)*w.w:]
-			up, mid, down = up[:w.w], mid[:w.w], down[:w.w]
-			for x := range mid {
-				col[x+1] = uint16(up[x]) + 2*uint16(mid[x]) + uint16(down[x])
-			}
+			binomial(col[1:w.w+1], up, mid, down)
 			col[0], col[w.w+1] = col[1], col[w.w]
-			out := dst[y*w.w : (y+1)*w.w]
-			for x := range out {
-				out[x] = uint8((col[x] + 2*col[x+1] + col[x+2] + 8) / 16)
-			}
+			binomial(dst[y*w.w:(y+1)*w.w], col, col[1:], col[2:])
 		}
 	})
 	w.grey = dst
+}
+
+// binomial sets to to (a + 2b + c) / 4 for as many pixels as it holds, eight at
+// a time: the mean of a and c is rounded up and that of both with b down, so
+// that nothing drifts.
+func binomial(to, a, b, c []uint8) {
+	const low7 = 0x7f7f7f7f7f7f7f7f // what is halved must not leave its byte
+	a, b, c = a[:len(to)], b[:len(to)], c[:len(to)]
+	i := 0
+	for ; i+8 <= len(to); i += 8 {
+		u, v := binary.LittleEndian.Uint64(a[i:]), binary.LittleEndian.Uint64(c[i:])
+		outer := (u | v) - (u^v)>>1&low7
+		v = binary.LittleEndian.Uint64(b[i:])
+		binary.LittleEndian.PutUint64(to[i:], outer&v+(outer^v)>>1&low7)
+	}
+	for ; i < len(to); i++ {
+		outer := (int(a[i]) + int(c[i]) + 1) / 2
+		to[i] = uint8((outer + int(b[i])) / 2)
+	}
 }
 
 // threshold splits ink from paper: Otsu 1979 divides the histogram, and the
@@ -49,8 +72,17 @@ func (w *working) smooth() {
 func (w *working) threshold() (threshold, contrast float64, err error) {
 	hists := make([][256]int, bands(w.h))
 	parallelBands(w.h, func(band, y0, y1 int) {
-		for _, v := range w.grey[y0*w.w : y1*w.w] {
-			hists[band][v]++
+		// Two counts in turns: paper beside paper would wait for itself.
+		var even, odd [256]int32
+		for y := y0; y < y1; y += 2 { // rows side by side are much alike
+			row := w.grey[y*w.w : (y+1)*w.w]
+			for ; len(row) >= 2; row = row[2:] {
+				even[row[0]]++
+				odd[row[1]]++
+			}
+		}
+		for v := range even {
+			hists[band][v] = int(even[v] + odd[v])
 		}
 	})
 	hist := hists[0]
@@ -124,73 +156,92 @@ func medianIn(hist [256]int, lo, hi int) float64 {
 	return float64(lo)
 }
 
-// markInk sets ink where the grey is below the threshold, and on hairlines:
+// markInk marks ink where the grey is below the threshold, and on hairlines:
 // somewhat paler, when in one of four directions both pixels 0.3 mm away are
 // clearly lighter.
-func (w *working) markInk(threshold, contrast float64) {
+func (w *working) markInk(threshold, contrast float64) bitmap {
 	const (
 		hairMM   = 0.3
 		hairPale = 0.35 // how far above the threshold a hairline may be, of the contrast
 		hairStep = 0.22 // how much lighter its two sides must be, of the contrast
 	)
 	r := max(1, int(math.Round(hairMM/w.mm)))
-	thr, soft, step := int(threshold), int(threshold+hairPale*contrast), int(hairStep*contrast)
+	thr, soft, step := uint8(threshold), uint8(min(255, threshold+hairPale*contrast)), int(hairStep*contrast)
 	offsets := [4]int{r, r * w.w, r*w.w + r, r*w.w - r}
+	ink := newBitmap(w.w, w.h)
 	parallelRows(w.h, func(y0, y1 int) {
+		pale := make([]uint64, ink.stride)
 		for y := y0; y < y1; y++ {
-			inside := y >= r && y < w.h-r
-			for x := range w.w {
-				i := y*w.w + x
-				v := int(w.grey[i])
-				if v < thr {
-					w.ink[i] = true
+			row, grey := ink.row(y), w.grey[y*w.w:(y+1)*w.w]
+			below(pale, grey, soft)
+			for i, word := range pale {
+				if word == 0 {
 					continue
 				}
-				if v >= soft || !inside || x < r || x >= w.w-r {
+				below(row[i:i+1], grey[i*64:min(w.w, (i+1)*64)], thr)
+				if y < r || y >= w.h-r {
 					continue
 				}
-				for _, o := range offsets {
-					if int(w.grey[i-o])-v >= step && int(w.grey[i+o])-v >= step {
-						w.ink[i] = true
-						break
+				for word &^= row[i]; word != 0; word &= word - 1 {
+					bit := bits.TrailingZeros64(word)
+					x := i*64 + bit
+					if x < r || x >= w.w-r {
+						continue
+					}
+					at := y*w.w + x
+					v := int(w.grey[at])
+					for _, o := range offsets {
+						if int(w.grey[at-o])-v >= step && int(w.grey[at+o])-v >= step {
+							row[i] |= 1 << bit
+							break
+						}
 					}
 				}
 			}
 		}
 	})
+	return ink
+}
+
+// below marks the pixels of a row that are darker than limit, eight at a time.
+func below(marks []uint64, row []uint8, limit uint8) {
+	const (
+		ones   = 0x0101010101010101
+		high   = ones << 7
+		gather = 0x0102040810204080 // brings the lowest bits of eight bytes together in the highest
+	)
+	clear(marks)
+	limits := uint64(limit) * ones
+	i := 0
+	for ; i+8 <= len(row); i += 8 {
+		v := binary.LittleEndian.Uint64(row[i:])
+		less := (^v&limits | ^(v^limits)&^(v|high-limits&^high)) & high
+		marks[i/64] |= less >> 7 * gather >> 56 << (i % 64)
+	}
+	for ; i < len(row); i++ {
+		if row[i] < limit {
+			marks[i/64] |= 1 << (i % 64)
+		}
+	}
 }
 
 // measureLine sets the typical line thickness: twice the ink's area over its
 // perimeter, which for long thin shapes is their width.
 func (w *working) measureLine() error {
-	areas, edges := make([]int, bands(w.h)), make([]int, bands(w.h))
-	parallelBands(w.h, func(band, y0, y1 int) {
-		area, cracks := 0, 0
-		for y := y0; y < y1; y++ {
-			row := w.ink[y*w.w : (y+1)*w.w]
-			above := row
-			if y > 0 {
-				above = w.ink[(y-1)*w.w : y*w.w]
-			}
-			left := row[0]
-			for x, v := range row {
-				if v {
-					area++
-				}
-				if left != v {
-					cracks++
-				}
-				if above[x] != v {
-					cracks++
-				}
-				left = v
-			}
-		}
-		areas[band], edges[band] = area, cracks
-	})
 	area, cracks := 0, 0
-	for i := range areas {
-		area, cracks = area+areas[i], cracks+edges[i]
+	above := w.ink.row(0)
+	for y := range w.h {
+		row := w.ink.row(y)
+		before := row[0] & 1 // the edge of the picture is none of the line's
+		for i, word := range row {
+			area += bits.OnesCount64(word)
+			cracks += bits.OnesCount64(word^above[i]) + bits.OnesCount64(word^(word<<1|before))
+			before = word >> 63
+		}
+		if w.ink.at(w.w-1, y) {
+			cracks--
+		}
+		above = row
 	}
 	if cracks == 0 {
 		return ErrBlank

@@ -31,7 +31,7 @@ func FindInk(ctx context.Context, img *image.Gray, dpi float64) (*Ink, error) {
 			return nil, err
 		}
 	}
-	return &Ink{W: w.w, H: w.h, MM: w.mm, On: w.ink, Grey: w.grey, Line: w.line}, nil
+	return &Ink{W: w.w, H: w.h, MM: w.mm, On: w.ink.bools(), Grey: w.grey, Line: w.line}, nil
 }
 
 // Nearest returns for every pixel of a w × h map the squared distance, in

@@ -7,11 +7,10 @@
 // the leaks: passages through broken lines that were closed.
 //
 // The stages, in order: flatten the light (flatten.go), tell ink from paper
-// (ink.go), measure the distance to the nearest ink (distance.go, after
-// Meijster, Roerdink and Hesselink 2000), flood the white downhill by that
-// distance and judge each passage where two basins meet (flood.go,
-// passage.go), tidy and measure (cells.go, neighbours.go), and trace outlines
-// (outline.go).
+// (ink.go), sort the white near ink by its distance (rings.go), find the middles
+// of what is farther off (peaks.go), flood the white downhill by that distance and
+// judge each passage where two basins meet (flood.go, passage.go), tidy and measure
+// (cells.go, neighbours.go), and trace outlines (outline.go).
 package lineart
 
 import (
@@ -28,8 +27,8 @@ import (
 const (
 	// MinSidePX is the least width and height of a scan, in pixels.
 	MinSidePX = 16
-	// MaxPixels bounds the memory [Find] takes: about 20 bytes a pixel of the
-	// working copy, so 0.8 GB at the limit.
+	// MaxPixels bounds the memory [Find] takes: about 15 bytes a pixel of the
+	// working copy, so 0.6 GB at the limit.
 	MaxPixels = 40_000_000
 	// MinDPI and MaxDPI bound the resolution.
 	MinDPI, MaxDPI = 30, 4800
@@ -141,7 +140,7 @@ func FindCorrected(ctx context.Context, img *image.Gray, dpi float64, by Correct
 	}
 	d.Labels = w.labelsAt(d.W, d.H)
 	// Outlines need the labels only; the rest is ten times as much memory.
-	d.work = &working{w: w.w, h: w.h, mm: w.mm, label: w.label, cells: w.cells}
+	d.work = &working{w: w.w, h: w.h, mm: w.mm, ink: w.ink, label: w.label, cells: w.cells}
 	progress("done", 1)
 	return d, nil
 }
@@ -167,14 +166,13 @@ type working struct {
 	w, h int
 	mm   float64 // millimetres per pixel
 
-	grey     []uint8
+	grey     []uint8 // at first perhaps the picture itself, which is not to be changed
 	contrast float64 // between paper and line, grey levels
-	ink      []bool
+	ink      bitmap
 	line     float64 // typical line thickness, mm
-	dist2    []int32 // squared pixel distance to the nearest ink
-	basin    []int32 // per pixel, index into basins; -1 on ink
 	label    []uint16
 
+	touching   [][2]vertex // pixels side by side that belong to different basins
 	cells      []Cell
 	leaks      []Leak
 	neighbours []Neighbour
@@ -188,7 +186,6 @@ func (w *working) run(img *image.Gray, dpi float64) error {
 	}{
 		{"evening out the light", w.flatten},
 		{"telling line from paper", w.findInk},
-		{"measuring distances", w.distances},
 		{"filling the cells", w.flood},
 		{"finding neighbours", w.findNeighbours},
 	}
@@ -204,12 +201,12 @@ func (w *working) run(img *image.Gray, dpi float64) error {
 	return nil
 }
 
-// load copies img, reduced or enlarged by a whole factor towards workDPI.
+// load takes img, reduced or enlarged by a whole factor towards workDPI.
 func (w *working) load(img *image.Gray, dpi float64) {
 	b := img.Bounds()
 	w.w, w.h, w.mm = b.Dx(), b.Dy(), 25.4/dpi
 	switch k := int(math.Round(dpi / workDPI)); {
-	case dpi >= 1.5*workDPI && min(w.w, w.h)/k >= MinSidePX:
+	case k > 1: // always, be the picture ever so small: rings are 15 pixels wide at most
 		w.grey, w.w, w.h = reduce(img, k)
 		w.mm *= float64(k)
 	case dpi < workDPI/1.5 && w.w*w.h <= MaxPixels/9:
@@ -219,11 +216,22 @@ func (w *working) load(img *image.Gray, dpi float64) {
 		w.grey, w.w, w.h = big.Pix, w.w*k, w.h*k
 		w.mm /= float64(k)
 	default:
-		w.grey = make([]uint8, w.w*w.h)
-		for y := range w.h {
-			copy(w.grey[y*w.w:(y+1)*w.w], img.Pix[y*img.Stride:])
-		}
+		w.grey = tight(img)
 	}
+}
+
+// tight returns the pixels of img row by row, without a gap; those of img itself
+// where it has none.
+func tight(img *image.Gray) []uint8 {
+	w, h := img.Bounds().Dx(), img.Bounds().Dy()
+	if img.Stride == w {
+		return img.Pix[:w*h]
+	}
+	pix := make([]uint8, w*h)
+	for y := range h {
+		copy(pix[y*w:(y+1)*w], img.Pix[y*img.Stride:])
+	}
+	return pix
 }
 
 // reduce averages k × k blocks; a ragged last row or column is dropped into

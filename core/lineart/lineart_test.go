@@ -202,6 +202,22 @@ func ringArea(r []lineart.Point) (sum float64) {
 	return sum / 2
 }
 
+// A few pixels at a great many to the inch are worked as what they are, a speck.
+func TestPicturesOfAMillimetre(t *testing.T) {
+	for _, side := range []int{16, 40, 160} {
+		m := image.NewGray(image.Rect(0, 0, side, 4*side))
+		draw.Draw(m, m.Rect, image.NewUniform(color.Gray{Y: 240}), image.Point{}, draw.Src)
+		draw.Draw(m, image.Rect(0, side, side, 2*side), image.Black, image.Point{}, draw.Src)
+		d, err := lineart.Find(context.Background(), m, lineart.MaxDPI, nil)
+		if err == nil {
+			assert.Len(t, d.Labels, 4*side*side)
+			assert.Len(t, d.Outlines(), len(d.Cells))
+		} else {
+			assert.ErrorIs(t, err, lineart.ErrBlank)
+		}
+	}
+}
+
 func TestUnusablePicturesAreRefused(t *testing.T) {
 	rng := rand.New(rand.NewPCG(1, 2))
 	photo := sheet(50, 50)

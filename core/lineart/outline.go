@@ -2,6 +2,7 @@ package lineart
 
 import (
 	"math"
+	"math/bits"
 	"slices"
 )
 
@@ -38,24 +39,30 @@ func (d *Drawing) Shapes() []Outline { return d.work.outlines(d.work.grown(), le
 // grown returns the label map in which line pixels belong to the nearest cell
 // within half of acrossMM.
 func (w *working) grown() []uint16 {
-	nearest := w.nearestCell()
 	out := slices.Clone(w.label)
-	reach := int32(acrossMM / 2 / w.mm)
-	for i, l := range out {
-		s := nearest[i]
-		if l != 0 || s < 0 {
-			continue
+	cells := w.ink.not()
+	parallelRows(w.h, func(y0, y1 int) {
+		scan := w.scanLine(cells, acrossMM/2, y0)
+		for y := y0; y < y1; y++ {
+			scan.next(y)
+			for i, word := range scan.row.near {
+				for ; word != 0; word &= word - 1 {
+					x := i*64 + bits.TrailingZeros64(word)
+					out[y*w.w+x] = scan.row.site[x].cell
+				}
+			}
 		}
-		dx, dy := s%int32(w.w)-int32(i%w.w), s/int32(w.w)-int32(i/w.w)
-		if dx*dx+dy*dy <= reach*reach {
-			out[i] = w.label[s]
-		}
-	}
+	})
 	return out
 }
 
 // vertex is a corner between pixels.
 type vertex struct{ x, y int32 }
+
+func (a vertex) dist2(x, y int) int {
+	dx, dy := int(a.x)-x, int(a.y)-y
+	return dx*dx + dy*dy
+}
 
 func (a vertex) less(b vertex) bool { return a.y < b.y || a.y == b.y && a.x < b.x }
 

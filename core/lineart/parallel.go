@@ -3,15 +3,16 @@ package lineart
 import (
 	"runtime"
 	"sync"
+	"sync/atomic"
 )
 
 // parallel calls f for 0…n-1, shared out among the processors, and waits.
 func parallel(n int, f func(i int)) {
-	procs := min(runtime.GOMAXPROCS(0), n)
 	var wg sync.WaitGroup
-	for p := range procs {
+	var next atomic.Int64
+	for range min(runtime.GOMAXPROCS(0), n) {
 		wg.Go(func() {
-			for i := n * p / procs; i < n*(p+1)/procs; i++ {
+			for i := int(next.Add(1)) - 1; i < n; i = int(next.Add(1)) - 1 {
 				f(i)
 			}
 		})
@@ -19,8 +20,9 @@ func parallel(n int, f func(i int)) {
 	wg.Wait()
 }
 
-// bands is how many bands rows are cut into, at most one per processor.
-func bands(h int) int { return min(runtime.GOMAXPROCS(0), max(1, h/32)) }
+// bands is how many bands rows are cut into: a few for each processor, since
+// some take longer than others.
+func bands(h int) int { return min(4*runtime.GOMAXPROCS(0), max(1, h/32)) }
 
 // parallelBands calls f on consecutive bands that cover rows 0…h-1, numbered from
 // 0 to bands(h)-1, and waits for all of them.

@@ -1,6 +1,9 @@
 package lineart
 
-import "math"
+import (
+	"math"
+	"math/bits"
+)
 
 const (
 	widestGapMM = 1.15 // a wider passage is never a gap
@@ -32,7 +35,7 @@ const (
 type verdict struct {
 	width float64 // mm between the banks
 	stubs int
-	banks [2]int32 // pixels of ink
+	banks [2]Point // the ink on either side
 	open  bool
 }
 
@@ -57,7 +60,7 @@ func (f *flooding) judge(x, y int, d2 int32) verdict {
 	ux, uy := float64(px-qx), float64(py-qy)
 	gap := math.Hypot(ux, uy)
 	ux, uy = ux/gap, uy/gap
-	v := verdict{width: max(0, gap-1) * f.mm, banks: [2]int32{int32(py*f.w + px), int32(qy*f.w + qx)}}
+	v := verdict{width: max(0, gap-1) * f.mm, banks: [2]Point{f.centre(px, py), f.centre(qx, qy)}}
 	if v.width > widestGapMM {
 		v.open = true
 		return v
@@ -99,11 +102,14 @@ func (f *flooding) nearestInk(x, y int, r float64, allowed func(dx, dy int) bool
 		if yy < 0 || yy >= f.h || dy*dy > best {
 			continue
 		}
-		row := f.ink[yy*f.w : (yy+1)*f.w]
-		for xx := max(0, x-ri); xx <= min(f.w-1, x+ri); xx++ {
-			dx := xx - x
-			if d := dx*dx + dy*dy; row[xx] && d <= best && d > 0 && allowed(dx, dy) && (d < best || !ok) {
-				best, px, py, ok = d, xx, yy, true
+		row := f.ink.row(yy)
+		for i := max(0, x-ri) / 64; i <= min(f.w-1, x+ri)/64; i++ {
+			for word := row[i]; word != 0; word &= word - 1 {
+				xx := i*64 + bits.TrailingZeros64(word)
+				dx := xx - x
+				if d := dx*dx + dy*dy; d <= best && d > 0 && allowed(dx, dy) && (d < best || !ok) {
+					best, px, py, ok = d, xx, yy, true
+				}
 			}
 		}
 	}
@@ -150,7 +156,7 @@ func (f *flooding) bank(px, py int, ux, uy float64) (near, wide bank) {
 			for nx := max(-ri, dx-1); nx <= min(ri, dx+1); nx++ {
 				j := (ny+ri)*side + nx + ri
 				gx, gy := px+nx, py+ny
-				if seen[j] || gx < 0 || gy < 0 || gx >= f.w || gy >= f.h || nx*nx+ny*ny > ri*ri || !f.ink[gy*f.w+gx] {
+				if seen[j] || gx < 0 || gy < 0 || gx >= f.w || gy >= f.h || nx*nx+ny*ny > ri*ri || !f.ink.at(gx, gy) {
 					continue
 				}
 				seen[j] = true
@@ -173,15 +179,16 @@ func (f *flooding) bank(px, py int, ux, uy float64) (near, wide bank) {
 // side of a passage whose middle is at (cx, cy), wideMM away; at most 8.
 func (f *flooding) room(cx, cy, ux, uy, height float64) float64 {
 	const most = 8
-	best2 := 0.0
+	best2 := 0
 	for _, side := range []float64{-wideMM, wideMM} {
 		x, y := int(cx-uy*side/f.mm+0.5), int(cy+ux*side/f.mm+0.5)
 		if x < 0 || y < 0 || x >= f.w || y >= f.h {
 			return most
 		}
-		best2 = max(best2, float64(f.dist2[y*f.w+x]))
+		_, dist2 := f.ink.nearest(x, y, 0, int(most*most*height*height)+1)
+		best2 = max(best2, dist2)
 	}
-	return min(most, math.Sqrt(best2)/height)
+	return min(most, math.Sqrt(float64(best2))/height)
 }
 
 // faint is how much ink is left at the lightest place on the way from (qx, qy)
