@@ -1,9 +1,9 @@
 package main
 
 import (
+	"encoding/binary"
 	"encoding/json"
 	"image"
-	"image/color"
 	"image/png"
 	"io"
 	"math"
@@ -73,7 +73,7 @@ func writeFile(name string, write func(io.Writer) error) (err error) {
 func encodeLabels(w io.Writer, d *lineart.Drawing) error {
 	m := image.NewGray16(image.Rect(0, 0, d.W, d.H))
 	for i, l := range d.Labels {
-		m.SetGray16(i%d.W, i/d.W, color.Gray16{Y: l})
+		binary.BigEndian.PutUint16(m.Pix[2*i:], l)
 	}
 	return (&png.Encoder{CompressionLevel: png.BestSpeed}).Encode(w, m)
 }

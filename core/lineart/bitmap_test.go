@@ -94,7 +94,12 @@ func TestEightAtATime(t *testing.T) {
 		marks, smooth := make([]uint64, n/64+1), make([]uint8, n)
 		below(marks, a, limit)
 		binomial(smooth, a, b, c)
+		gain, lit := uint64(rng.IntN(300)), make([]uint8, n)
+		for i := 0; i < n; i += 8 {
+			scale(lit[i:min(n, i+8)], a[i:], gain)
+		}
 		for x := range n {
+			require.InDelta(t, min(255, float64(a[x])*float64(gain)/128), float64(lit[x]), 0.5)
 			require.Equal(t, a[x] < limit, marks[x/64]>>(x%64)&1 != 0)
 			require.InDelta(t, (float64(a[x])+2*float64(b[x])+float64(c[x]))/4, float64(smooth[x]), 0.5)
 		}

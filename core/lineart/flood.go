@@ -152,31 +152,31 @@ func (f *flooding) descend() error {
 			if err := f.ctx.Err(); err != nil {
 				return err
 			}
-			for _, i := range shore {
-				if !f.extend(i) {
-					f.visit(i, f.rings[k].dist2)
-				}
-			}
+			f.extend(shore, f.rings[k].dist2)
 		}
 	}
 	return nil
 }
 
-// extend gives pixel i to the one basin around it: [flooding.visit] for what
-// nearly all pixels are. It reports false, and does nothing, when there may be
-// another basin, or is none.
-func (f *flooding) extend(i int32) bool {
-	up, left, right, down := f.basin[i-f.stride], f.basin[i-1], f.basin[i+1], f.basin[i+f.stride]
-	one := max(up, left, right, down)
-	if one == 0 || up != one && up != 0 || left != one && left != 0 || right != one && right != 0 || down != one && down != 0 {
-		return false
+// extend gives each pixel of a shore to the one basin beside it, which is what
+// nearly all have. Where there may be another, or is none, [flooding.visit] looks
+// closer.
+func (f *flooding) extend(shore []int32, d2 int32) {
+	basin, stride := f.basin, int(f.stride)
+	for _, pixel := range shore {
+		i := int(pixel)
+		left, right, up, down := basin[i-1], basin[i+1], basin[i-stride], basin[i+stride]
+		one := max(left, right, up, down)
+		if one == 0 || left != one && left != 0 || right != one && right != 0 || up != one && up != 0 || down != one && down != 0 {
+			f.visit(pixel, d2)
+			continue
+		}
+		if f.parent[one] != one {
+			one = find(f.parent, one)
+		}
+		basin[i] = one
+		f.basins[one].pixels++
 	}
-	if f.parent[one] != one {
-		one = find(f.parent, one)
-	}
-	f.basin[i] = one
-	f.basins[one].pixels++
-	return true
 }
 
 // around lists the pixels to the left, to the right of, above and below pixel i.
