@@ -166,6 +166,8 @@ type working struct {
 	w, h int
 	mm   float64 // millimetres per pixel
 
+	reduced int // by what the picture was reduced, if more than 1
+
 	grey     []uint8 // at first perhaps the picture itself, which is not to be changed
 	contrast float64 // between paper and line, grey levels
 	ink      bitmap
@@ -208,6 +210,7 @@ func (w *working) load(img *image.Gray, dpi float64) {
 	switch k := int(math.Round(dpi / workDPI)); {
 	case k > 1: // always, be the picture ever so small: rings are 15 pixels wide at most
 		w.grey, w.w, w.h = reduce(img, k)
+		w.reduced = k
 		w.mm *= float64(k)
 	case dpi < workDPI/1.5 && w.w*w.h <= MaxPixels/9:
 		k = min(3, int(math.Round(workDPI/dpi)))
@@ -262,30 +265,89 @@ func reduce(img *image.Gray, k int) (pix []uint8, nw, nh int) {
 
 // labelsAt maps the working labels back to an image of W × H pixels.
 func (w *working) labelsAt(width, height int) []uint16 {
-	if width == w.w && height == w.h {
+	switch {
+	case w.reduced > 1:
+		return w.labelsInBlocks(width, height)
+	case width == w.w && height == w.h:
 		return w.label
 	}
-	xs := make([]int, width)
-	for x := range xs {
-		xs[x] = min(w.w-1, x*w.w/width)
-	}
-	if k := width / w.w; k > 1 { // whole blocks, so that no half pixel of shift creeps in
-		for x := range xs {
-			xs[x] = min(w.w-1, x/k)
-		}
-	}
+	k := w.w / width // it was enlarged
 	out := make([]uint16, width*height)
 	parallelRows(height, func(y0, y1 int) {
 		for y := y0; y < y1; y++ {
-			sy := min(w.h-1, y*w.h/height)
-			if k := height / w.h; k > 1 {
-				sy = min(w.h-1, y/k)
-			}
-			src, dst := w.label[sy*w.w:(sy+1)*w.w], out[y*width:(y+1)*width]
-			for x, sx := range xs {
-				dst[x] = src[sx]
+			src := w.label[(y*k+k/2)*w.w:]
+			for x := range width {
+				out[y*width+x] = src[x*k+k/2]
 			}
 		}
 	})
 	return out
+}
+
+// labelsInBlocks gives each pixel of the picture the label of the block it was
+// reduced to. Corners of line that stick out between three blocks of cell are
+// cut off, as bilinear enlarging would, so that edges that slant are no stairs.
+func (w *working) labelsInBlocks(width, height int) []uint16 {
+	k := w.reduced
+	corner := cutCorner(k)
+	out := make([]uint16, width*height)
+	at := func(x, y int) uint16 {
+		if x < 0 || y < 0 || x >= w.w || y >= w.h {
+			return 0
+		}
+		return w.label[y*w.w+x]
+	}
+	parallelRows(w.h, func(y0, y1 int) {
+		for sy := y0; sy < y1; sy++ {
+			top, bottom := sy*k, sy*k+k
+			if sy == w.h-1 {
+				bottom = height
+			}
+			row := out[top*width : (top+1)*width]
+			for sx, l := range w.label[sy*w.w : (sy+1)*w.w] {
+				fill(row[sx*k:sx*k+k], l)
+			}
+			fill(row[w.w*k:], row[w.w*k-1])
+			for y := top + 1; y < bottom; y++ {
+				copy(out[y*width:(y+1)*width], row)
+			}
+			for sx, l := range w.label[sy*w.w : (sy+1)*w.w] {
+				if l != 0 {
+					continue
+				}
+				for _, to := range [4]step{{-1, -1}, {1, -1}, {-1, 1}, {1, 1}} {
+					l := at(sx+to.dx, sy)
+					if l == 0 || at(sx, sy+to.dy) == 0 || at(sx+to.dx, sy+to.dy) == 0 {
+						continue
+					}
+					for _, c := range corner {
+						x, y := sx*k+c.dx, top+c.dy
+						if to.dx > 0 {
+							x = sx*k + k - 1 - c.dx
+						}
+						if to.dy > 0 {
+							y = top + k - 1 - c.dy
+						}
+						out[y*width+x] = l
+					}
+				}
+			}
+		}
+	})
+	return out
+}
+
+// cutCorner lists the pixels of a block of k × k whose own block has less than
+// three fifths of the weight when it is enlarged bilinearly, in its upper left
+// quarter.
+func cutCorner(k int) (corner []step) {
+	own := func(i int) float64 { return 0.5 + (float64(i)+0.5)/float64(k) }
+	for dy := range k / 2 {
+		for dx := range k / 2 {
+			if own(dx)*own(dy) < 0.6 {
+				corner = append(corner, step{dx, dy})
+			}
+		}
+	}
+	return corner
 }
