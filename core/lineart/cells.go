@@ -7,10 +7,11 @@ import (
 	"slices"
 )
 
-// collect turns the flooded basins into numbered cells: small fragments rejoin
-// their widest closed passage, what is still small is dropped, and the rest is
-// numbered largest first.
+// collect turns the flooded basins into numbered cells: necks that were closed
+// for now open, small fragments rejoin their widest closed passage, what is still
+// small is dropped, and the rest is numbered largest first.
 func (f *flooding) collect() error {
+	f.settle()
 	f.rejoinFragments()
 	f.joinAsked()
 	px := f.mm * f.mm

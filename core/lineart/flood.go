@@ -22,14 +22,12 @@ type basin struct {
 	pixels int32
 }
 
-// A passage is a saddle between two basins that was closed.
+// A passage is a saddle between two basins that was closed, at least for now.
 type passage struct {
+	verdict
 	pixel int32
-	dist2 int32   // of the saddle, pixels
-	width float64 // mm
-	stubs int
-	banks [2]Point // the ink on either side
-	a, b  int32    // basins as numbered at the time
+	dist2 int32 // of the saddle, pixels
+	a, b  int32 // basins as numbered at the time
 }
 
 // flooding is the state of one flood. A pixel's number counts along rows that
@@ -57,8 +55,8 @@ type decision struct {
 }
 
 // flood labels the white pixels with cells: seeds far from ink first, then
-// downhill by distance. Where two deep basins meet, the passage is judged and
-// either joins them or stays closed.
+// downhill by distance. Where two deep basins meet, the passage is judged: it
+// joins them, or stays closed until all between the two are known.
 func (w *working) flood() error {
 	f := &flooding{working: w}
 	f.prepare()
@@ -262,12 +260,12 @@ func (f *flooding) meet(i, a, b, d2 int32) {
 	}
 	p := f.judge(px, py, d2)
 	reach := 0.75*p.width/f.mm + 2.5
-	f.remember(decision{x, y, reach * reach, p.open})
-	if p.open {
+	f.remember(decision{x, y, reach * reach, p.neck()})
+	if p.neck() {
 		f.join(a, b, d2)
 		return
 	}
-	f.closed = append(f.closed, passage{i, d2, p.width, p.stubs, p.banks, a, b})
+	f.closed = append(f.closed, passage{verdict: p, pixel: i, dist2: d2, a: a, b: b})
 }
 
 // join unites two basins across a saddle of squared height neck2 (0 when the

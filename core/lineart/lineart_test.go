@@ -138,6 +138,35 @@ func TestNecksStayOpen(t *testing.T) {
 	assert.Len(t, find(t, twoRooms(0.7), 300).Leaks, 1)
 }
 
+// Between two rooms, a waist is part of one cell as long as it stands alone. When
+// the wall beside it has two gaps, the three are judged together: two cells.
+func TestPassagesBetweenTwoCellsAreJudgedTogether(t *testing.T) {
+	for gaps, want := range []int{3, 3, 4, 4} { // with the outside and the pocket behind the waist
+		m := sheet(44, 40)
+		box(m, 5, 5, 39, 33)
+		var left, right [][2]float64
+		for y := -6.0; y <= 6; y += 0.5 {
+			half := 0.4 + 0.06*y*y
+			left, right = append(left, [2]float64{13 - half, 19 + y}), append(right, [2]float64{13 + half, 19 + y})
+		}
+		stroke(m, 0.5, left...)
+		stroke(m, 0.5, right...)
+		stroke(m, 0.5, left[0], [2]float64{5, 13})
+		stroke(m, 0.5, left[len(left)-1], [2]float64{5, 25})
+		x := 13.4
+		for g := range gaps {
+			stroke(m, 0.5, [2]float64{x, 19}, [2]float64{19 + 5*float64(g), 19})
+			x = 19.6 + 5*float64(g)
+		}
+		stroke(m, 0.5, [2]float64{x, 19}, [2]float64{39, 19})
+		d := find(t, m, dpi)
+		assert.Len(t, d.Cells, want, "%d gaps", gaps)
+		if want == 4 {
+			assert.Len(t, d.Leaks, gaps+1)
+		}
+	}
+}
+
 func TestResolutionsAgree(t *testing.T) {
 	base := twoRooms(0.6)
 	for _, k := range []float64{0.5, 1, 2, 4} {

@@ -1,8 +1,10 @@
 package lineart
 
 import (
+	"cmp"
 	"math"
 	"math/bits"
+	"slices"
 )
 
 const (
@@ -19,7 +21,8 @@ const (
 // logistic regression on 11 900 passages of 80 line drawings, each degraded four
 // times with known gaps; docs/models.md tells how it was made and how it fares
 // on drawings it has not seen. The base holds that a gap left open costs seven
-// times as much as a neck closed: it swallows a whole cell.
+// times as much as a neck closed: it swallows a whole cell. It is the same two
+// cells however many passages there are between them, so there it counts once.
 const (
 	gapBase       = 4.37
 	gapWidth      = -0.68 // per mm between the banks
@@ -29,6 +32,8 @@ const (
 	gapRoom       = 0.31  // per multiple of the saddle's height that the passage opens to
 	gapStub       = 0.87  // per unit of score of the stronger bank, within wideMM
 	gapFaint      = 3.45  // for ink left at the lightest place across it, of the contrast
+
+	surelyNeck = -4 // odds that no other passage between the same two basins makes up for
 )
 
 // A verdict is what judge finds at a saddle.
@@ -36,7 +41,52 @@ type verdict struct {
 	width float64 // mm between the banks
 	stubs int
 	banks [2]Point // the ink on either side
-	open  bool
+	odds  float64  // for a gap, logarithm; -∞ when there is no bank
+}
+
+// neck reports whether the passage is so plainly part of one cell that what lies
+// on either side need not be known.
+func (v verdict) neck() bool { return v.odds < surelyNeck }
+
+// settle decides about the passages that were left closed, all of those between
+// the same two basins at once: as gaps or as necks. What is joined lies between
+// other basins together, so it goes on until all that are apart stay so.
+func (f *flooding) settle() {
+	type border struct {
+		a, b  int32
+		odds  float64
+		neck2 int32 // the widest passage
+	}
+	for {
+		at := map[[2]int32]int{}
+		var borders []border
+		for _, p := range f.closed {
+			a, b := find(f.parent, p.a), find(f.parent, p.b)
+			if a == b {
+				continue
+			}
+			key := [2]int32{min(a, b), max(a, b)}
+			k, known := at[key]
+			if !known {
+				k = len(borders)
+				at[key] = k
+				borders = append(borders, border{a: key[0], b: key[1], odds: gapBase})
+			}
+			borders[k].odds += p.odds - gapBase
+			borders[k].neck2 = max(borders[k].neck2, p.dist2)
+		}
+		slices.SortStableFunc(borders, func(a, b border) int { return cmp.Compare(a.odds, b.odds) })
+		joined := map[int32]bool{}
+		for _, o := range borders {
+			if o.odds < 0 && !joined[o.a] && !joined[o.b] {
+				f.join(o.a, o.b, o.neck2)
+				joined[o.a], joined[o.b] = true, true
+			}
+		}
+		if len(joined) == 0 {
+			return
+		}
+	}
 }
 
 // judge looks at the two banks of the passage at (x, y): the nearest ink p and
@@ -46,7 +96,7 @@ func (f *flooding) judge(x, y int, d2 int32) verdict {
 	height := math.Sqrt(float64(d2))
 	px, py, ok := f.nearestInk(x, y, height+1.5, func(int, int) bool { return true })
 	if !ok {
-		return verdict{open: true}
+		return verdict{odds: math.Inf(-1)}
 	}
 	ax, ay := float64(px-x), float64(py-y)
 	an := math.Hypot(ax, ay)
@@ -55,14 +105,14 @@ func (f *flooding) judge(x, y int, d2 int32) verdict {
 		return dot < -0.4*an*math.Hypot(float64(dx), float64(dy))
 	})
 	if !ok {
-		return verdict{open: true}
+		return verdict{odds: math.Inf(-1)}
 	}
 	ux, uy := float64(px-qx), float64(py-qy)
 	gap := math.Hypot(ux, uy)
 	ux, uy = ux/gap, uy/gap
 	v := verdict{width: max(0, gap-1) * f.mm, banks: [2]Point{f.centre(px, py), f.centre(qx, qy)}}
 	if v.width > widestGapMM {
-		v.open = true
+		v.odds = math.Inf(-1)
 		return v
 	}
 	pNear, pWide := f.bank(px, py, ux, uy)
@@ -80,7 +130,7 @@ func (f *flooding) judge(x, y int, d2 int32) verdict {
 		weakWide, strongWide = qWide, pWide
 	}
 	const mostScore, mostFaint = 3, 0.5 // beyond these, more says no more
-	odds := gapBase +
+	v.odds = gapBase +
 		gapWidth*v.width +
 		gapSpread*max(pWide.spread, qWide.spread) +
 		gapNearSpread*weakNear.spread +
@@ -88,7 +138,6 @@ func (f *flooding) judge(x, y int, d2 int32) verdict {
 		gapRoom*f.room(float64(px+qx)/2, float64(py+qy)/2, ux, uy, height) +
 		gapStub*min(mostScore, strongWide.score()) +
 		gapFaint*min(mostFaint, f.faint(qx, qy, ux, uy, gap))
-	v.open = odds < 0
 	return v
 }
 
