@@ -27,8 +27,8 @@ import (
 const (
 	// MinSidePX is the least width and height of a scan, in pixels.
 	MinSidePX = 16
-	// MaxPixels bounds the memory [Find] takes: about 15 bytes a pixel of the
-	// working copy, so 0.6 GB at the limit.
+	// MaxPixels bounds the memory [Find] takes: about 18 bytes a pixel of the
+	// working copy, so 0.7 GB at the limit.
 	MaxPixels = 40_000_000
 	// MinDPI and MaxDPI bound the resolution.
 	MinDPI, MaxDPI = 30, 4800

@@ -112,7 +112,20 @@ func (o Own) Pigments() (out []Portion, err error) {
 	if len(out) > MaxPigments {
 		return nil, fmt.Errorf("a paint of more than %d pigments is not computed with", MaxPigments)
 	}
+	if len(out) == 1 {
+		out[0].Parts = 1
+	}
 	return out, nil
+}
+
+// Pigment is the Colour Index name of a paint made of one pigment; ok tells
+// whether it is.
+func (o Own) Pigment() (ci string, ok bool) {
+	of, err := o.Pigments()
+	if o.What != OwnPaint || err != nil || len(of) != 1 {
+		return "", false
+	}
+	return of[0].CI, true
 }
 
 // Mixture is what a paint absorbs and scatters: as measured, or as its pigments do

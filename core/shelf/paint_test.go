@@ -22,6 +22,11 @@ func TestMixedPaints(t *testing.T) {
 	m, err := sepia.Mixture()
 	require.NoError(t, err)
 	assert.InDelta(t, (2*brown.K[9]+black.K[9])/3, m.K[9], 1e-12)
+	_, alone := sepia.Pigment()
+	assert.False(t, alone)
+	ci, alone := shelf.Own{Name: "blue", What: shelf.OwnPaint, Like: "2 pb29"}.Pigment()
+	assert.True(t, alone)
+	assert.Equal(t, "PB29", ci, "parts of one pigment are that pigment")
 	for like, why := range map[string]string{
 		"":                         "write pigments as",
 		"PB29 PV19":                "parts are 1 to 9",

@@ -158,11 +158,15 @@ func (s *Server) swatchCard(w http.ResponseWriter, r *http.Request) error {
 // measuredOf lists the maker's measured paints, one for each pigment.
 func measuredOf(own []shelf.Own) (out []card.Measured) {
 	for _, o := range own {
-		if o.What == shelf.OwnPaint && o.Paint != nil && !slices.ContainsFunc(out, func(m card.Measured) bool { return m.CI == o.Like }) {
-			out = append(out, card.Measured{CI: o.Like, Name: o.Name, K: o.Paint.K, S: o.Paint.S})
+		if ci, ok := o.Pigment(); ok && o.Paint != nil && !has(out, ci) {
+			out = append(out, card.Measured{CI: ci, Name: o.Name, K: o.Paint.K, S: o.Paint.S})
 		}
 	}
 	return out
+}
+
+func has(paints []card.Measured, ci string) bool {
+	return slices.ContainsFunc(paints, func(m card.Measured) bool { return m.CI == ci })
 }
 
 // knownOf lists the paints of which the shelf knows more than the pigment: those
@@ -170,11 +174,12 @@ func measuredOf(own []shelf.Own) (out []card.Measured) {
 func knownOf(own []shelf.Own) []card.Measured {
 	out := measuredOf(own)
 	for _, o := range own {
-		if o.What != shelf.OwnPaint || o.Form != shelf.Gouache || slices.ContainsFunc(out, func(m card.Measured) bool { return m.CI == o.Like }) {
+		ci, ok := o.Pigment()
+		if !ok || o.Form != shelf.Gouache || has(out, ci) {
 			continue
 		}
-		if paint, err := o.Mixture(); err == nil && !strings.Contains(o.Like, "+") {
-			out = append(out, card.Measured{CI: o.Like, Name: o.Name + ", gouache by estimate", K: paint.K, S: paint.S})
+		if paint, err := o.Mixture(); err == nil {
+			out = append(out, card.Measured{CI: ci, Name: o.Name + ", gouache by estimate", K: paint.K, S: paint.S})
 		}
 	}
 	return out
