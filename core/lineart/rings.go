@@ -45,7 +45,6 @@ func ringsWithin(limit int32) []ring {
 type ringScan struct {
 	sites bitmap
 	reach int        // rows and pixels the largest ring spans
-	dist2 []int32    // of each ring
 	steps [][][2]int // of each ring: from a word in window to those above and below
 	hits  []ringHit  // of the row
 	near  []uint64   // of the row: the pixels within the last ring
