@@ -111,9 +111,10 @@ func TestEightAtATime(t *testing.T) {
 func TestPeaksAgainstDistances(t *testing.T) {
 	rng := rand.New(rand.NewPCG(11, 12))
 	exact, all := 0, 0
-	for range 12 {
+	for n := range 15 {
 		const w, h = 500, 400
-		f := &flooding{working: &working{w: w, h: h, mm: 25.4 / 300, ink: newBitmap(w, h)}}
+		dpi := []float64{300, 300, 449, 150, 90}[n%5]
+		f := &flooding{working: &working{w: w, h: h, mm: 25.4 / dpi, ink: newBitmap(w, h)}}
 		for range 40 {
 			x, y, angle := rng.Float64()*w, rng.Float64()*h, rng.Float64()*2*math.Pi
 			for range 150 {
@@ -136,7 +137,11 @@ func TestPeaksAgainstDistances(t *testing.T) {
 		for i, b := range f.basins[1:] {
 			off := math.Sqrt(float64(want[i+1])) - math.Sqrt(float64(b.peak2))
 			require.GreaterOrEqual(t, off, 0.0)
-			require.Less(t, off, 1.5)
+			if dpi >= 300 {
+				require.Less(t, off, 1.5)
+			} else {
+				require.Less(t, off, 2.5, "where 0.6 mm are a few pixels, less than a block")
+			}
 			if all++; off == 0 {
 				exact++
 			}

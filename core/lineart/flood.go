@@ -30,9 +30,9 @@ type passage struct {
 	a, b  int32 // basins as numbered at the time
 }
 
-// flooding is the state of one flood. A pixel's number counts along rows that
-// are a word of the bitmaps longer than need be, with a row above and below, so
-// that every pixel has four neighbours.
+// flooding is the state of one flood. A pixel's number counts along rows as long
+// as those of the bitmaps, which end in a pixel to spare, with one more row above
+// and below: so every pixel has four neighbours.
 type flooding struct {
 	*working
 	stride int32   // pixels a row
@@ -88,8 +88,8 @@ func (f *flooding) vertex(pixel int32) vertex {
 	return vertex{int32(x), int32(y)}
 }
 
-// measureShores lists the white pixels nearer than seedMM to ink by their distance, and
-// returns those beyond.
+// measureShores lists the white pixels nearer than seedMM to ink by their distance,
+// and returns those beyond.
 func (f *flooding) measureShores() (beyond bitmap) {
 	limit := seedMM / f.mm
 	f.rings = ringsWithin(int32(limit * limit))

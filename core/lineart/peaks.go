@@ -53,13 +53,16 @@ func (f *flooding) starts(runs []run, comp []int32) []rise {
 	starts := make([]rise, len(f.basins)-1)
 	for i, r := range runs {
 		best := &starts[comp[i]]
-		if r.y%block != block/2 && best.dist2 > 0 {
+		if best.basin == 0 {
+			*best = rise{basin: comp[i] + 1, pixel: f.pixel(int(r.x0), int(r.y))}
+		} else if r.y%block != block/2 {
 			continue // one row in a block says enough
 		}
 		row := coarse[int(r.y/block+1)*bw+1:]
 		for bx := r.x0 / block; bx <= (r.x1-1)/block; bx++ {
 			if d := row[bx]; d > best.dist2 {
-				*best = rise{comp[i] + 1, (r.y+1)*f.stride + min(max(r.x0, bx*block+block/2), r.x1-1), d}
+				x := min(max(r.x0, bx*block+block/2), r.x1-1)
+				*best = rise{comp[i] + 1, f.pixel(int(x), int(r.y)), d}
 			}
 		}
 	}
