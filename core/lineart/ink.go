@@ -156,17 +156,18 @@ func medianIn(hist [256]int, lo, hi int) float64 {
 	return float64(lo)
 }
 
-// markInk marks ink where the grey is below the threshold, and on hairlines:
+// markInk marks ink where the grey is a little below the threshold, and on hairlines:
 // somewhat paler, when in one of four directions both pixels 0.3 mm away are
 // clearly lighter.
 func (w *working) markInk(threshold, contrast float64) bitmap {
 	const (
+		darker   = 0.05 // how far below, of the contrast: blur widens lines, most of all thin ones
 		hairMM   = 0.3
 		hairPale = 0.35 // how far above the threshold a hairline may be, of the contrast
 		hairStep = 0.22 // how much lighter its two sides must be, of the contrast
 	)
 	r := max(1, int(math.Round(hairMM/w.mm)))
-	thr, soft, step := uint8(threshold), uint8(min(255, threshold+hairPale*contrast)), int(hairStep*contrast)
+	thr, soft, step := uint8(threshold-darker*contrast), uint8(min(255, threshold+hairPale*contrast)), int(hairStep*contrast)
 	offsets := [4]int{r, r * w.w, r*w.w + r, r*w.w - r}
 	ink := newBitmap(w.w, w.h)
 	parallelRows(w.h, func(y0, y1 int) {
