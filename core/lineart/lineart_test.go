@@ -118,17 +118,23 @@ func TestLeaks(t *testing.T) {
 	assert.Empty(t, d.Leaks)
 }
 
+// waist draws two curves that come near each other at (13, y), half a width from
+// there, and go apart until reach above and below.
+func waist(m *image.Gray, y, reach, half float64) (left, right [][2]float64) {
+	for d := -reach; d <= reach; d += 0.5 {
+		off := half + 0.06*d*d
+		left, right = append(left, [2]float64{13 - off, y + d}), append(right, [2]float64{13 + off, y + d})
+	}
+	stroke(m, 0.5, left...)
+	stroke(m, 0.5, right...)
+	return left, right
+}
+
 // A waist of 0.7 mm between two curves is part of the drawing, however narrow;
 // a door as wide in a straight wall is a gap.
 func TestNecksStayOpen(t *testing.T) {
 	m := sheet(26, 34)
-	var left, right [][2]float64
-	for y := -12.0; y <= 12; y += 0.5 {
-		half := 0.6 + 0.06*y*y
-		left, right = append(left, [2]float64{13 - half, 17 + y}), append(right, [2]float64{13 + half, 17 + y})
-	}
-	stroke(m, 0.5, left...)
-	stroke(m, 0.5, right...)
+	left, right := waist(m, 17, 12, 0.6)
 	stroke(m, 0.5, left[0], right[0])
 	stroke(m, 0.5, left[len(left)-1], right[len(right)-1])
 	d := find(t, m, 300)
@@ -144,13 +150,7 @@ func TestPassagesBetweenTwoCellsAreJudgedTogether(t *testing.T) {
 	for gaps, want := range map[int]int{0: 3, 2: 4, 3: 4} { // with the outside and the pocket behind the waist
 		m := sheet(44, 40)
 		box(m, 5, 5, 39, 33)
-		var left, right [][2]float64
-		for y := -6.0; y <= 6; y += 0.5 {
-			half := 0.4 + 0.06*y*y
-			left, right = append(left, [2]float64{13 - half, 19 + y}), append(right, [2]float64{13 + half, 19 + y})
-		}
-		stroke(m, 0.5, left...)
-		stroke(m, 0.5, right...)
+		left, _ := waist(m, 19, 6, 0.4)
 		stroke(m, 0.5, left[0], [2]float64{5, 13})
 		stroke(m, 0.5, left[len(left)-1], [2]float64{5, 25})
 		x := 13.4
