@@ -18,7 +18,7 @@ func (f *flooding) collect() error {
 	least := max(cellMM2, f.by.LeastMM2)
 	var roots []int32
 	for i := range f.basins {
-		if r := int32(i); r > 0 && find(f.parent, r) == r && float64(f.basins[r].pixels)*px >= least {
+		if r := int32(i); find(f.parent, r) == r && float64(f.basins[r].pixels)*px >= least {
 			roots = append(roots, r)
 		}
 	}
@@ -39,7 +39,7 @@ func (f *flooding) collect() error {
 	parallelRows(f.h, func(y0, y1 int) {
 		for y := y0; y < y1; y++ {
 			to := f.label[y*f.w : (y+1)*f.w]
-			row := f.basin[(y+1)*int(f.stride):][:f.w]
+			row := f.basin[f.pixel(0, y):][:f.w]
 			for x0, x := 0, 0; x < len(row); x0 = x {
 				b := row[x0]
 				for x < len(row) && row[x] == b {
@@ -95,7 +95,7 @@ func (f *flooding) joinAsked() {
 		if p.X < 0 || p.Y < 0 || x >= f.w || y >= f.h {
 			return 0
 		}
-		return find(f.parent, f.basin[(y+1)*int(f.stride)+x])
+		return find(f.parent, f.basin[f.pixel(x, y)])
 	}
 	for _, pair := range f.by.Joined {
 		if a, b := at(pair[0]), at(pair[1]); a > 0 && b > 0 && a != b {

@@ -20,9 +20,9 @@ func distanceTo(w, h int, site []bool) (dist2 []int32) {
 }
 
 // nearestTo returns for every pixel the index of the nearest pixel of site, -1
-// where there is none, and writes the squared distances to dist2 unless that is
-// nil. A site is nearest to itself, and those beside a run of other pixels hide
-// all that lies farther along the row; so each run is looked at for itself.
+// where there is none, and writes the squared distances to dist2. A site is
+// nearest to itself, and those beside a run of other pixels hide all that lies
+// farther along the row; so each run is looked at for itself.
 func nearestTo(w, h int, site []bool, dist2 []int32) (nearest []int32) {
 	vertical := columnDistances(w, h, site)
 	nearest = make([]int32, w*h)
@@ -42,9 +42,7 @@ func nearestTo(w, h int, site []bool, dist2 []int32) (nearest []int32) {
 				end := min(w, x+1)
 				e.build(vertical[y*w+from : y*w+end])
 				e.sites(to[from:end], vertical[y*w+from:y*w+end], y*w+from, w)
-				if dist2 != nil {
-					e.write(dist2[y*w+from : y*w+end])
-				}
+				e.write(dist2[y*w+from : y*w+end])
 			}
 		}
 	})

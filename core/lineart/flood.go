@@ -93,7 +93,7 @@ func (f *flooding) vertex(pixel int32) vertex {
 func (f *flooding) measureShores() (beyond bitmap) {
 	limit := seedMM / f.mm
 	f.rings = ringsWithin(int32(limit * limit))
-	beyond = newBitmap(f.w, f.h)
+	near := newBitmap(f.w, f.h)
 	f.shores = make([][][]int32, len(f.rings))
 	for k := range f.shores {
 		f.shores[k] = make([][]int32, bands(f.h))
@@ -103,12 +103,9 @@ func (f *flooding) measureShores() (beyond bitmap) {
 		lists := make([][]int32, len(f.rings))
 		for y := y0; y < y1; y++ {
 			scan.row(y)
-			for i, near := range scan.near {
-				beyond.row(y)[i] = ^near
-			}
-			beyond.row(y)[beyond.stride-1] &= beyond.inLast()
+			copy(near.row(y), scan.near)
 			for _, hit := range scan.hits {
-				list, at := lists[hit.ring], int32(y+1)*f.stride+hit.word*64
+				list, at := lists[hit.ring], f.pixel(int(hit.word)*64, y)
 				for word := hit.pixels; word != 0; word &= word - 1 {
 					list = append(list, at+int32(bits.TrailingZeros64(word)))
 				}
@@ -119,7 +116,7 @@ func (f *flooding) measureShores() (beyond bitmap) {
 			f.shores[k][band] = list
 		}
 	})
-	return beyond
+	return near.not()
 }
 
 // seed starts a basin for every connected piece of white beyond seedMM.
@@ -130,8 +127,7 @@ func (f *flooding) seed(beyond bitmap) {
 	parallelRows(len(runs), func(i0, i1 int) {
 		for i := i0; i < i1; i++ {
 			r := runs[i]
-			from := (r.y + 1) * f.stride
-			fill(f.basin[from+r.x0:from+r.x1], comp[i]+1)
+			fill(f.basin[f.pixel(int(r.x0), int(r.y)):][:r.x1-r.x0], comp[i]+1)
 		}
 	})
 	f.findPeaks(runs, comp)
@@ -213,17 +209,14 @@ func (f *flooding) visit(i, d2 int32) {
 	to := find(f.parent, around[0])
 	if n > 1 {
 		to = find(f.parent, f.basin[f.uphill(i)])
+		for _, j := range f.around(i) {
+			if b := f.basin[j]; b != 0 && find(f.parent, b) != to {
+				f.touching = append(f.touching, [2]vertex{f.vertex(i), f.vertex(j)})
+			}
+		}
 	}
 	f.basin[i] = to
 	f.basins[to].pixels++
-	if n < 2 {
-		return
-	}
-	for _, j := range f.around(i) {
-		if b := f.basin[j]; b != 0 && find(f.parent, b) != to {
-			f.touching = append(f.touching, [2]vertex{f.vertex(i), f.vertex(j)})
-		}
-	}
 }
 
 // uphill is the pixel beside i that belongs to a basin and is farthest from ink.

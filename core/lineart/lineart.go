@@ -291,12 +291,6 @@ func (w *working) labelsInBlocks(width, height int) []uint16 {
 	k := w.reduced
 	corner := cutCorner(k)
 	out := make([]uint16, width*height)
-	at := func(x, y int) uint16 {
-		if x < 0 || y < 0 || x >= w.w || y >= w.h {
-			return 0
-		}
-		return w.label[y*w.w+x]
-	}
 	parallelRows(w.h, func(y0, y1 int) {
 		for sy := y0; sy < y1; sy++ {
 			top, bottom := sy*k, sy*k+k
@@ -316,8 +310,8 @@ func (w *working) labelsInBlocks(width, height int) []uint16 {
 					continue
 				}
 				for _, to := range [4]step{{-1, -1}, {1, -1}, {-1, 1}, {1, 1}} {
-					l := at(sx+to.dx, sy)
-					if l == 0 || at(sx, sy+to.dy) == 0 || at(sx+to.dx, sy+to.dy) == 0 {
+					l := w.inCell(sx+to.dx, sy).cell
+					if l == 0 || w.inCell(sx, sy+to.dy).cell == 0 || w.inCell(sx+to.dx, sy+to.dy).cell == 0 {
 						continue
 					}
 					for _, c := range corner {

@@ -20,9 +20,8 @@ type site struct {
 // which pixel of a cell is nearest, within a reach.
 type lineScan struct {
 	*working
-	cells  bitmap
-	scan   *ringScan
-	around [][]step // the steps of each ring in all four quarters
+	scan   *ringScan // its sites are the cells
+	around [][]step  // the steps of each ring in all four quarters
 	row    siteRow
 	above  siteRow // the row before
 }
@@ -37,7 +36,7 @@ type siteRow struct {
 func (w *working) scanLine(cells bitmap, reachMM float64, y int) *lineScan {
 	reach := reachMM / w.mm
 	rings := ringsWithin(int32(reach * reach))
-	s := &lineScan{working: w, cells: cells, scan: cells.scan(rings, y)}
+	s := &lineScan{working: w, scan: cells.scan(rings, y)}
 	for _, row := range []*siteRow{&s.row, &s.above} {
 		row.near, row.site = make([]uint64, cells.stride), make([]site, w.w)
 	}
@@ -59,10 +58,9 @@ func (w *working) scanLine(cells bitmap, reachMM float64, y int) *lineScan {
 func (s *lineScan) next(y int) {
 	s.row, s.above = s.above, s.row
 	s.scan.row(y)
-	for i, cell := range s.cells.row(y) {
+	for i, cell := range s.scan.sites.row(y) {
 		s.row.near[i] = s.scan.near[i] &^ cell
 	}
-	s.row.near[s.cells.stride-1] &= s.cells.inLast()
 	for _, hit := range s.scan.hits {
 		for word := hit.pixels; word != 0; word &= word - 1 {
 			x := int(hit.word*64) + bits.TrailingZeros64(word)
@@ -82,11 +80,11 @@ func (s *lineScan) nearest(x, y int, steps []step) site {
 }
 
 // inCell is a pixel of a cell, its own site; cell 0 is none.
-func (s *lineScan) inCell(x, y int) site {
-	if x < 0 || y < 0 || x >= s.w || y >= s.h {
+func (w *working) inCell(x, y int) site {
+	if x < 0 || y < 0 || x >= w.w || y >= w.h {
 		return site{}
 	}
-	return site{int32(x), int32(y), s.label[y*s.w+x]}
+	return site{int32(x), int32(y), w.label[y*w.w+x]}
 }
 
 // at is the site of pixel x of a row; cell 0 is none.
@@ -154,18 +152,16 @@ func (w *working) findNeighbours() error {
 					found.meet(p, scan.row.at(x-1))
 					found.meet(p, scan.above.at(x))
 					for _, st := range [4]step{{-1, 0}, {1, 0}, {0, -1}, {0, 1}} {
-						found.meet(p, scan.inCell(x+st.dx, y+st.dy))
+						found.meet(p, w.inCell(x+st.dx, y+st.dy))
 					}
 				}
 			}
 		}
-		if band == 0 {
-			for _, t := range w.touching {
-				found.meet(scan.inCell(int(t[0].x), int(t[0].y)), scan.inCell(int(t[1].x), int(t[1].y)))
-			}
-		}
 		parts[band] = found
 	})
+	for _, t := range w.touching {
+		parts[0].meet(w.inCell(int(t[0].x), int(t[0].y)), w.inCell(int(t[1].x), int(t[1].y)))
+	}
 	all := parts[0].of
 	for _, part := range parts[1:] {
 		for p, count := range part.of {

@@ -17,9 +17,10 @@ type rise struct{ basin, pixel, dist2 int32 }
 // the blocks that stand out in it, then by looking round the best.
 func (f *flooding) findPeaks(runs []run, comp []int32) {
 	starts := f.starts(runs, comp)
+	strides := [][]step{stepsWithin(block, block), stepsWithin(block/2, block/2), stepsWithin(1, 1)}
 	parallel(len(starts), func(i int) {
-		for s := block; s > 0; s /= 2 {
-			starts[i] = f.climb(starts[i].pixel, stepsWithin(s, s))
+		for _, steps := range strides {
+			starts[i] = f.climb(starts[i].pixel, steps)
 		}
 	})
 	tops := make([]rise, len(f.basins))
@@ -28,9 +29,9 @@ func (f *flooding) findPeaks(runs []run, comp []int32) {
 			tops[s.basin] = s
 		}
 	}
-	const around = 3
+	around := stepsWithin(3, 1)
 	parallel(len(tops)-1, func(i int) {
-		top := f.climb(tops[i+1].pixel, stepsWithin(around, 1))
+		top := f.climb(tops[i+1].pixel, around)
 		f.basins[i+1].peak, f.basins[i+1].peak2 = top.pixel, top.dist2
 	})
 }
