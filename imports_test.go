@@ -23,6 +23,7 @@ var rooms = map[string][]string{
 	"core/pigment":         {},
 	"core/lineart":         {},
 	"core/order":           {},
+	"core/settings":        {},
 	"core/fold":            {"core/length"},
 	"core/pouch":           {"core/fold", "core/length"},
 	"core/cutting":         {},
@@ -32,21 +33,23 @@ var rooms = map[string][]string{
 	"core/card":            {"core/drying", "core/fold", "core/length", "core/nest", "core/pigment", "core/shelf", "core/viewfinder"},
 	"core/paper":           {"core/card", "core/cutting", "core/fold", "core/length", "core/shelf"},
 	"core/panel":           {"core/card", "core/length", "core/lineart", "core/pigment", "core/shelf"},
-	"core/panel/paneltest": {"core/card", "core/length", "core/panel"},
+	"core/panel/paneltest": {"core/card", "core/drying", "core/length", "core/lineart", "core/panel", "core/pigment"},
 	"core/proof":           {"core/lineart", "core/pigment", "core/shelf"},
 	"core/ink":             {"core/drying", "core/proof", "core/shelf"},
-	"core/steps":           {"core/card", "core/drying", "core/order", "core/panel", "core/pigment", "core/shelf"},
-	"core/advice":          {"core/card", "core/drying", "core/fold", "core/length", "core/panel", "core/pigment", "core/proof", "core/shelf"},
+	"core/steps":           {"core/card", "core/drying", "core/lineart", "core/order", "core/panel", "core/pigment", "core/settings", "core/shelf"},
+	"core/plan":            {"core/order", "core/panel", "core/steps"},
+	"core/plan/plancheck":  {},
+	"core/advice":          {"core/card", "core/drying", "core/fold", "core/length", "core/panel", "core/pigment", "core/proof", "core/shelf", "core/steps"},
 
 	"internal/picture":  {"core/length", "core/lineart"},
 	"internal/standin":  {"core/pigment", "core/proof"},
-	"internal/store":    {"core/card", "core/length", "core/paper", "core/proof", "core/shelf"},
+	"internal/store":    {"core/card", "core/length", "core/paper", "core/proof", "core/settings", "core/shelf"},
 	"internal/cardfile": {"core/card", "internal/picture", "internal/store"},
 	"internal/sheet":    {"core/card", "core/fold", "core/length", "core/lineart", "core/order", "core/panel", "core/pigment", "core/steps", "core/cutting", "core/paper", "core/pouch", "core/proof"},
 	"internal/demo":     {"core/...", "internal/picture", "internal/standin", "internal/store"},
 	"internal/web":      {"core/...", "internal/cardfile", "internal/picture", "internal/sheet", "internal/standin", "internal/store"},
 
-	"cmd/chromaqua": {"core/...", "internal/demo", "internal/picture", "internal/store", "internal/web"},
+	"cmd/chromaqua": {"core/...", "internal/cardfile", "internal/demo", "internal/picture", "internal/store", "internal/web"},
 }
 
 // outside is what the core must not reach: the world, and ways to keep secrets.

@@ -12,6 +12,7 @@ import (
 	"chromaqua/core/fold"
 	"chromaqua/core/panel"
 	"chromaqua/core/proof"
+	"chromaqua/core/steps"
 )
 
 // Severity is how much a watch-out matters.
@@ -32,6 +33,7 @@ const (
 	Format Station = "format"
 	Line   Station = "line"
 	Colour Station = "colour"
+	Order  Station = "order"
 )
 
 // A Watch is one thing the program noticed.
@@ -58,16 +60,17 @@ type Facts struct {
 	Layout card.Layout
 	Fits   []fold.Fit
 	Board  *panel.Board
+	Plan   *steps.Plan   // as compiled, never as solved; nil until there is one
 	Looks  []panel.Look  // by area of the board
 	Places []panel.Place // on the panel for the card's words
 	Test   *proof.Record // the maker's own of the card's ink on its paper, nil without
 }
 
-// Gather collects the facts of a card; b may be nil. Of the maker's tests, the
+// Gather collects the facts of a card; b and p may be nil. Of the maker's tests, the
 // latest first, the first of this ink on this paper counts; those of the
 // practice scanner do not.
-func Gather(c *card.Card, b *panel.Board, tests []proof.Record) Facts {
-	f := Facts{Card: c, Fits: fold.FitAll(c.Front(), fold.Thickness(c.Stack())), Board: b}
+func Gather(c *card.Card, b *panel.Board, p *steps.Plan, tests []proof.Record) Facts {
+	f := Facts{Card: c, Fits: fold.FitAll(c.Front(), fold.Thickness(c.Stack())), Board: b, Plan: p}
 	own, ownPaper := c.OwnNames()
 	f.Test = proof.Latest(tests, proof.Of{Ink: c.Ink, OwnInk: own, Paper: c.Paper, OwnPaper: ownPaper})
 	f.Layout, _ = c.Layout() // stored cards have passed Check
@@ -122,6 +125,7 @@ func Rules() []Rule {
 		{"trace-unseen", Colour, "What is lifted, dabbed or drawn would hardly show.", "It is nearly the colour it lies on, or the paint stains and stays.", true, traceUnseen},
 		{"leak", Colour, "Colour would run through a gap in the line.", "A wet wash goes where the paper is wet.", true, leakBetweenColours},
 		{"forgotten-cells", Colour, "Cells inside the drawing belong to no area.", "An eye, a tail, a butterfly's body stays white.", true, forgottenCells},
+		{"water-into-damp", Order, "What is to meet while wet cannot in time.", "Water that comes into a damp wash makes a bloom; it is planned the safe way.", true, waterIntoDamp},
 	}
 }
 

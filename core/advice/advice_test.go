@@ -39,7 +39,7 @@ func rules(ws []advice.Watch) (out []string) {
 }
 
 func watches(c *card.Card, s *panel.Sheet) []advice.Watch {
-	return advice.Watches(advice.Gather(c, panel.Resolve(c, s), nil))
+	return advice.Watches(advice.Gather(c, panel.Resolve(c, s), nil, nil))
 }
 
 func dies(w, h length.Length) *card.DieSet {
@@ -182,7 +182,7 @@ func TestWorstFirst(t *testing.T) {
 func TestWithoutABoard(t *testing.T) {
 	c, _ := painted(t)
 	c.Ink = "dye"
-	assert.Equal(t, []string{"ink-runs"}, rules(advice.Watches(advice.Gather(c, nil, nil))))
+	assert.Equal(t, []string{"ink-runs"}, rules(advice.Watches(advice.Gather(c, nil, nil, nil))))
 }
 
 // The maker's own test outranks what is generally known; one of the practice
@@ -194,7 +194,7 @@ func TestOwnTestsOutrank(t *testing.T) {
 		if change != nil {
 			change(&r)
 		}
-		return advice.Watches(advice.Gather(c, nil, []proof.Record{r}))
+		return advice.Watches(advice.Gather(c, nil, nil, []proof.Record{r}))
 	}
 	found := of(proof.Runs, nil)
 	require.Len(t, found, 1)
@@ -249,7 +249,7 @@ func TestRulesCanBeSilenced(t *testing.T) {
 	c.Silence("ink-runs", true)
 	assert.NotContains(t, rules(watches(c, s)), "ink-runs")
 	assert.NoError(t, c.Check())
-	assert.NotEmpty(t, advice.All(advice.Gather(c, nil, nil)), "it is still known")
+	assert.NotEmpty(t, advice.All(advice.Gather(c, nil, nil, nil)), "it is still known")
 	c.Silence("ink-runs", false)
 	assert.Contains(t, rules(watches(c, s)), "ink-runs")
 	c.Silenced = []string{"x", "x"}
@@ -263,7 +263,7 @@ func TestOtherKindsOfImages(t *testing.T) {
 		s := *shared
 		s.Laid = slices.Clone(s.Laid)
 		change(c, &s)
-		for _, w := range advice.Watches(advice.Gather(c, panel.Resolve(c, &s), nil)) {
+		for _, w := range advice.Watches(advice.Gather(c, panel.Resolve(c, &s), nil, nil)) {
 			if w.Rule == rule {
 				return &w
 			}

@@ -32,7 +32,7 @@ func noEnvelope(f Facts) []Watch {
 func wettest(c *card.Card) (t card.Technique) {
 	for _, a := range c.Areas {
 		for _, w := range a.Washes {
-			if t == "" || w.Technique.Water() > t.Water() {
+			if t == "" || w.Technique.Left() > t.Left() {
 				t = w.Technique
 			}
 		}
@@ -44,7 +44,7 @@ func wettest(c *card.Card) (t card.Technique) {
 // painted yet.
 func Wets(c *card.Card) bool {
 	t := wettest(c)
-	return t == "" || t.Water() > drying.PulledOut
+	return t == "" || t.Left() > drying.PulledOut
 }
 
 // inkRuns: a line that is not waterproof runs into the wash. The maker's own test
@@ -191,7 +191,7 @@ func paperTooWeak(f Facts) []Watch {
 	if p.Wets {
 		return nil
 	}
-	if t := wettest(f.Card); t == "" || t.Water() <= drying.PulledOut {
+	if t := wettest(f.Card); t == "" || t.Left() <= drying.PulledOut {
 		return nil
 	}
 	return []Watch{{
@@ -253,7 +253,7 @@ func imageOff(f Facts) (out []Watch) {
 func stencilWet(f Facts) (out []Watch) {
 	for i, a := range f.Board.Areas {
 		for k, w := range a.Washes {
-			if w.Technique.Water() > drying.DampBrush && f.Board.OnStencil(i) {
+			if w.Technique.Left() > drying.DampLeft && f.Board.OnStencil(i) {
 				out = append(out, Watch{
 					Severity: Mind, Cells: a.Cells,
 					What: fmt.Sprintf("%s is painted through a stencil with a wet brush.", a.Name),
@@ -324,7 +324,7 @@ func traceUnseen(f Facts) (out []Watch) {
 
 // reliefFlattened: water takes the relief out of paper.
 func reliefFlattened(f Facts) []Watch {
-	if !f.Card.Has(shelf.ReliefImage) || f.Card.Relief != card.Unpainted || wettest(f.Card) == "" || wettest(f.Card).Water() <= drying.DampBrush {
+	if !f.Card.Has(shelf.ReliefImage) || f.Card.Relief != card.Unpainted || wettest(f.Card) == "" || wettest(f.Card).Left() <= drying.DampLeft {
 		return nil
 	}
 	return []Watch{{

@@ -23,7 +23,7 @@ import (
 // could misread the file.
 const (
 	Kind    = "chromaqua-card"
-	Version = 3
+	Version = 4
 )
 
 // Limits of a card; whatever exceeds them is a slip or an attack.
@@ -188,6 +188,8 @@ type Area struct {
 	Name   string `json:"name"`
 	Focal  bool   `json:"focal,omitempty"` // no words on it
 	White  bool   `json:"white,omitempty"` // kept paper white
+	Loose  bool   `json:"loose,omitempty"` // painted in one sweep, over its own lines
+	Run    bool   `json:"run,omitempty"`   // its own cells may run into each other
 	Cells  []Spot `json:"cells"`
 	Washes []Wash `json:"washes"`
 }
@@ -207,7 +209,12 @@ type Wash struct {
 	Technique Technique        `json:"technique"`
 	Mix       []Part           `json:"mix,omitempty"`
 	Strength  pigment.Strength `json:"strength,omitempty"`
+	OverDry   bool             `json:"over_dry,omitempty"` // it waits until what lies below is dry
 }
+
+// IntoWet reports whether the wash, the nth of its area from 0, goes into the wet
+// one below.
+func (w Wash) IntoWet(n int) bool { return n > 0 && w.Technique.IntoWet() && !w.OverDry }
 
 // Words names a wash: "PB29 + PV19 2:1, tea, glaze", "lift".
 func (w Wash) Words() string {
@@ -217,7 +224,11 @@ func (w Wash) Words() string {
 	case DrawnLine:
 		return fmt.Sprintf("%s, %s", MixName(w.Mix), w.Technique)
 	}
-	return fmt.Sprintf("%s, %s, %s", MixName(w.Mix), w.Strength, w.Technique)
+	how := string(w.Technique)
+	if w.OverDry {
+		how += " over dry"
+	}
+	return fmt.Sprintf("%s, %s, %s", MixName(w.Mix), w.Strength, how)
 }
 
 // Part is one paint of a mix, by Colour Index name.
@@ -229,11 +240,15 @@ type Part struct {
 // Drying is how coats are dried between layers.
 type Drying string
 
-// The two ways.
+// The ways.
 const (
-	Air  Drying = "air"
-	Heat Drying = "heat"
+	Mixed Drying = "mixed" // small washes by heat, big ones by air
+	Air   Drying = "air"
+	Heat  Drying = "heat"
 )
+
+// Dryings lists them, the default first.
+func Dryings() []Drying { return []Drying{Mixed, Air, Heat} }
 
 // Measured is a paint of the maker's as it was found from its swatches. Washes that
 // name its pigment are painted with it.
@@ -291,14 +306,14 @@ const (
 func Reliefs() []Relief { return []Relief{Painted, Unpainted, Twice} }
 
 // New returns a card of the default format: A2 folded at the side, one mat,
-// cotton paper, quick pigment ink, air drying in a still room.
+// cotton paper, quick pigment ink, a still room.
 func New(name string, unit length.Unit) *Card {
 	c := &Card{
 		Kind: Kind, Version: Version, Name: name, Unit: unit,
 		Layers: []Layer{{Kind: Mat, Paper: shelf.MatCardstock}},
 		Paper:  shelf.Papers()[0].ID, Ink: shelf.Inks()[0].ID,
 		Painting: Painting{Tape: shelf.TapeWidth},
-		Images:   []Image{}, Areas: []Area{}, Joins: [][2]string{}, Drying: Air, Room: drying.StillRoom,
+		Images:   []Image{}, Areas: []Area{}, Joins: [][2]string{}, Drying: Mixed, Room: drying.StillRoom,
 	}
 	a2, err := fold.FormatByID("a2")
 	if err != nil {
@@ -466,8 +481,8 @@ func (c *Card) checkMaterials() error {
 	if !slices.Contains(append(Reliefs(), ""), c.Relief) {
 		return fmt.Errorf("%q is no time to press a folder; use painted, unpainted or twice", string(c.Relief))
 	}
-	if c.Drying != Air && c.Drying != Heat {
-		return fmt.Errorf("%q is no way of drying; use air or heat", string(c.Drying))
+	if !slices.Contains(Dryings(), c.Drying) {
+		return fmt.Errorf("%q is no way of drying; use mixed, air or heat", string(c.Drying))
 	}
 	return c.Room.Check()
 }
@@ -521,8 +536,11 @@ func (w Wash) Check() error {
 		return fmt.Errorf("%q is no technique; choose one that is listed", string(w.Technique))
 	}
 	if w.Technique.Tool() == CleanWater {
-		if len(w.Mix) > 0 || w.Strength != "" {
+		switch {
+		case len(w.Mix) > 0 || w.Strength != "":
 			return fmt.Errorf("to %s takes clean water, no mix", w.Technique)
+		case w.OverDry:
+			return fmt.Errorf("to %s, the wash below has to be wet", w.Technique)
 		}
 		return nil
 	}

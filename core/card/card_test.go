@@ -1,6 +1,7 @@
 package card_test
 
 import (
+	"bytes"
 	"fmt"
 	"math"
 	"slices"
@@ -11,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chromaqua/core/card"
+	"chromaqua/core/drying"
 	"chromaqua/core/fold"
 	"chromaqua/core/length"
 	"chromaqua/core/nest"
@@ -69,8 +71,8 @@ func TestDecodeRefuses(t *testing.T) {
 	good := string(doc)
 	for _, tc := range []struct{ name, from, to, why string }{
 		{"another kind", `"chromaqua-card"`, `"shopping-list"`, "no card"},
-		{"a newer version", `"version": 3`, `"version": 4`, "newer program"},
-		{"version nought", `"version": 3`, `"version": 0`, "does not exist"},
+		{"a newer version", `"version": 4`, `"version": 5`, "newer program"},
+		{"version nought", `"version": 4`, `"version": 0`, "does not exist"},
 		{"an unknown field", `"notes"`, `"nodes"`, "nodes"},
 		{"a wrong type", `"width_px": 900`, `"width_px": "wide"`, "images.width_px"},
 		{"a wrong length", `"3 in"`, `"three"`, "three"},
@@ -305,9 +307,7 @@ func TestTechniques(t *testing.T) {
 			assert.NotZero(t, a.Washes[last].Words())
 			assert.True(t, k.Known())
 			assert.Equal(t, k.Tool() == card.CleanWater, len(a.Washes[last].Mix) == 0, k)
-			if k != card.Pencil {
-				assert.Positive(t, float64(k.Water()), k)
-			}
+			assert.GreaterOrEqual(t, k.Laid(), k.Left(), k)
 			// Without anything wet below it there is nothing for water to take.
 			a.Washes = a.Washes[last:]
 			if k.Tool() == card.CleanWater {
@@ -331,10 +331,59 @@ func TestTechniques(t *testing.T) {
 	assert.ErrorContains(t, card.Wash{Technique: card.Blot, Strength: "tea"}.Check(), "no mix")
 	assert.ErrorContains(t, a.LayAs(7, card.Flat), "gone")
 	assert.False(t, card.Technique("unheard of").Known())
-	assert.Greater(t, card.WetOnWet.Water(), card.DryBrush.Water())
+	assert.Greater(t, card.WetOnWet.Left(), card.DryBrush.Left())
 	assert.True(t, card.Variegated.IntoWet())
 	assert.True(t, card.Halo.Faded())
-	assert.Equal(t, card.Flat.Water(), card.Technique("unheard of").Water())
+	assert.Equal(t, card.Flat.Left(), card.Technique("unheard of").Left())
+}
+
+// What a technique lays and what it leaves, by the model.
+func TestWaterOfTechniques(t *testing.T) {
+	type water struct{ laid, left drying.GramsPerSquareMetre }
+	want := map[card.Technique]water{
+		card.Flat: {38, 38}, card.Graded: {38, 38}, card.Glaze: {35, 35}, card.PullOut: {38, 20}, card.Halo: {38, 20}, card.Shadow: {38, 20},
+		card.WetOnWet: {90, 90}, card.Variegated: {60, 60}, card.Soften: {20, 20}, card.Lift: {}, card.Blot: {}, card.DryBrush: {24, 14},
+		card.Splatter: {20, 20}, card.Highlight: {24, 14}, card.PenLine: {8, 8}, card.Pencil: {}, card.Shimmer: {20, 20},
+	}
+	for _, g := range card.TechniqueGroups() {
+		for _, k := range g.All {
+			assert.Contains(t, want, k)
+			assert.Equal(t, want[k], water{k.Laid(), k.Left()}, k)
+		}
+	}
+}
+
+// The maker says whether a second wet wash goes into the wet one or over it.
+func TestOverDryOrIntoWet(t *testing.T) {
+	wet := card.Wash{Technique: card.WetOnWet, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
+	assert.False(t, wet.IntoWet(0), "there is nothing below the first")
+	assert.True(t, wet.IntoWet(1))
+	wet.OverDry = true
+	assert.False(t, wet.IntoWet(1))
+	assert.NoError(t, wet.Check())
+	assert.Equal(t, "PB29, tea, wet-on-wet over dry", wet.Words())
+	assert.ErrorContains(t, card.Wash{Technique: card.Lift, OverDry: true}.Check(), "has to be wet")
+	a := &card.Area{Washes: []card.Wash{wet, wet}}
+	require.NoError(t, a.LayAs(1, card.Variegated))
+	assert.True(t, a.Washes[1].OverDry, "kept where it means something")
+	require.NoError(t, a.LayAs(1, card.Glaze))
+	assert.False(t, a.Washes[1].OverDry)
+	assert.False(t, card.PaintedAlike(a, &card.Area{Washes: []card.Wash{wet, a.Washes[1], wet}}))
+}
+
+// A card of version 3 means what it meant.
+func TestVersion3IsRead(t *testing.T) {
+	c := full(t)
+	c.Drying = card.Heat
+	now, err := c.Encode()
+	require.NoError(t, err)
+	old := bytes.Replace(now, []byte(`"version": 4`), []byte(`"version": 3`), 1)
+	read, err := card.Decode(old)
+	require.NoError(t, err)
+	assert.Equal(t, c, read)
+	assert.Equal(t, card.Mixed, card.New("new", length.Inches).Drying)
+	_, err = card.Decode([]byte(`{"kind":"chromaqua-card","version":3,"areas":7}`))
+	assert.ErrorContains(t, err, "areas")
 }
 
 func TestWashesAreLaidInAnotherOrder(t *testing.T) {

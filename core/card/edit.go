@@ -338,6 +338,7 @@ func (a *Area) LayAs(n int, t Technique) error {
 		w.Mix, w.Strength = below.Mix, below.Strength
 	}
 	w.Technique = t
+	w.OverDry = w.OverDry && t.IntoWet() && t.Tool() != CleanWater
 	return nil
 }
 
@@ -353,7 +354,7 @@ func (a *Area) PaintAs(other *Area) {
 // PaintedAlike reports whether two areas have the same washes.
 func PaintedAlike(a, b *Area) bool {
 	return slices.EqualFunc(a.Washes, b.Washes, func(x, y Wash) bool {
-		return x.Technique == y.Technique && x.Strength == y.Strength && slices.Equal(x.Mix, y.Mix)
+		return x.Technique == y.Technique && x.Strength == y.Strength && x.OverDry == y.OverDry && slices.Equal(x.Mix, y.Mix)
 	})
 }
 

@@ -52,32 +52,33 @@ const (
 	OnceDry  Moment = "once dry"
 )
 
-// techniques lists them in the order they are offered, with the water each leaves
-// at the end of the stroke, the tool, and the share of an area it touches.
+// techniques lists them in the order they are offered: when each is laid, the water
+// it lays and what it leaves of that at the end of the stroke, the tool, and the
+// share of an area it touches.
 var techniques = []struct {
-	name  Technique
-	when  Moment
-	water drying.GramsPerSquareMetre
-	tool  Tool
-	share float64
+	name       Technique
+	when       Moment
+	laid, left drying.GramsPerSquareMetre
+	tool       Tool
+	share      float64
 }{
-	{Flat, AnyTime, drying.FlatWash, PaintedBrush, 1},
-	{Graded, AnyTime, drying.FlatWash, PaintedBrush, 1},
-	{PullOut, AnyTime, drying.PulledOut, PaintedBrush, 1},
-	{Glaze, AnyTime, drying.Glaze, PaintedBrush, 1},
-	{Halo, AnyTime, drying.PulledOut, PaintedBrush, 1},
-	{Shadow, AnyTime, drying.PulledOut, PaintedBrush, 1},
-	{WetOnWet, WhileWet, drying.WetOnWet, PaintedBrush, 1},
-	{Variegated, WhileWet, drying.Loaded, PaintedBrush, 1},
-	{Soften, WhileWet, drying.PulledOut, CleanWater, 0.4},
-	{Lift, WhileWet, drying.DampBrush, CleanWater, 0.3},
-	{Blot, WhileWet, drying.DampBrush, CleanWater, 0.3},
-	{DryBrush, OnceDry, drying.DampBrush, PaintedBrush, 1},
-	{Splatter, OnceDry, drying.PulledOut, PaintedBrush, 0.1},
-	{Highlight, OnceDry, drying.DampBrush, PaintedBrush, 0.05},
-	{PenLine, OnceDry, penned, DrawnLine, 0.1},
-	{Pencil, OnceDry, 0, DrawnLine, 1},
-	{Shimmer, OnceDry, drying.PulledOut, PaintedBrush, 1},
+	{Flat, AnyTime, drying.FlatWash, drying.FlatWash, PaintedBrush, 1},
+	{Graded, AnyTime, drying.FlatWash, drying.FlatWash, PaintedBrush, 1},
+	{PullOut, AnyTime, drying.FlatWash, drying.PulledOut, PaintedBrush, 1},
+	{Glaze, AnyTime, drying.Glaze, drying.Glaze, PaintedBrush, 1},
+	{Halo, AnyTime, drying.FlatWash, drying.PulledOut, PaintedBrush, 1},
+	{Shadow, AnyTime, drying.FlatWash, drying.PulledOut, PaintedBrush, 1},
+	{WetOnWet, WhileWet, drying.WetOnWet, drying.WetOnWet, PaintedBrush, 1},
+	{Variegated, WhileWet, drying.Loaded, drying.Loaded, PaintedBrush, 1},
+	{Soften, WhileWet, drying.PulledOut, drying.PulledOut, CleanWater, 0.4},
+	{Lift, WhileWet, 0, 0, CleanWater, 0.3},
+	{Blot, WhileWet, 0, 0, CleanWater, 0.3},
+	{DryBrush, OnceDry, drying.DampBrush, drying.DampLeft, PaintedBrush, 1},
+	{Splatter, OnceDry, drying.PulledOut, drying.PulledOut, PaintedBrush, 0.1},
+	{Highlight, OnceDry, drying.DampBrush, drying.DampLeft, PaintedBrush, 0.05},
+	{PenLine, OnceDry, penned, penned, DrawnLine, 0.1},
+	{Pencil, OnceDry, 0, 0, DrawnLine, 1},
+	{Shimmer, OnceDry, drying.PulledOut, drying.PulledOut, PaintedBrush, 1},
 }
 
 // penned is what the ink of a pen leaves: dry to the touch in a minute or two.
@@ -114,9 +115,13 @@ func (t Technique) row() int {
 	return 0
 }
 
-// Water is what the technique leaves on the paper it touches; that of a flat wash
-// for one that is unknown.
-func (t Technique) Water() drying.GramsPerSquareMetre { return techniques[t.row()].water }
+// Laid is the water that stands on the paper while the technique is worked; that of
+// a flat wash for one that is unknown.
+func (t Technique) Laid() drying.GramsPerSquareMetre { return techniques[t.row()].laid }
+
+// Left is the water the technique leaves at the end of the stroke: none where it
+// takes water away.
+func (t Technique) Left() drying.GramsPerSquareMetre { return techniques[t.row()].left }
 
 // Tool is what it is done with.
 func (t Technique) Tool() Tool { return techniques[t.row()].tool }
@@ -124,7 +129,8 @@ func (t Technique) Tool() Tool { return techniques[t.row()].tool }
 // Share is the part of an area it touches, 0 to 1: an estimate.
 func (t Technique) Share() float64 { return techniques[t.row()].share }
 
-// IntoWet reports whether it has to come while the wash below is wet.
+// IntoWet reports whether it comes while the wash below is wet, unless the maker
+// says otherwise.
 func (t Technique) IntoWet() bool { return techniques[t.row()].when == WhileWet }
 
 // Faded reports whether it is drawn out to nothing with clean water.

@@ -4,8 +4,10 @@
 // the paper's own balance with the room. It loses water at a constant rate
 // down to a critical load and exponentially below it, the two periods of
 // standard drying theory. The rate is Carrier's pool-evaporation form (ASHRAE)
-// with the saturation pressure of Alduchov and Eskridge 1996 and the wet-bulb
-// temperature of Stull 2011. All of it is an estimate until calibrated.
+// and, since vapour leaves a small patch sideways too, that of a disc in still
+// air (Weber 1873), with the saturation pressure of Alduchov and Eskridge 1996
+// and the wet-bulb temperature of Stull 2011. All of it is an estimate until
+// calibrated.
 package drying
 
 import (
@@ -18,15 +20,19 @@ import (
 // GramsPerSquareMetre is a water load.
 type GramsPerSquareMetre float64
 
-// Water loads at the end of the stroke, by how the wash is laid.
+// Water loads, by how a wash is laid. Most techniques leave what they lay; what
+// is drawn out with water or skims the paper leaves less, since the brush takes
+// some back.
 const (
-	DampBrush GramsPerSquareMetre = 14
+	DampBrush GramsPerSquareMetre = 24
 	PulledOut GramsPerSquareMetre = 20
 	Glaze     GramsPerSquareMetre = 35
 	FlatWash  GramsPerSquareMetre = 38
 	Loaded    GramsPerSquareMetre = 60
 	WetOnWet  GramsPerSquareMetre = 90
-	Flood     GramsPerSquareMetre = 150
+
+	// DampLeft is what is left of a damp brush at the end of its stroke.
+	DampLeft GramsPerSquareMetre = 14
 )
 
 // Room is the air the work dries in.
@@ -52,18 +58,33 @@ func (r Room) Check() error {
 	return nil
 }
 
-// Rate returns the evaporation from a wet area of areaMM2, in grams per square
-// metre and minute. Small patches dry faster.
+// Rate returns the evaporation from a wet patch of areaMM2, in grams per square
+// metre and minute: that of a pool, and what a disc of that area loses sideways.
+// Small patches dry faster.
 func (r Room) Rate(areaMM2 float64) float64 {
-	saturation := func(t float64) float64 { return 0.61094 * math.Exp(17.625*t/(t+243.04)) } // kPa
 	rh := 100 * r.Humidity
 	wetBulb := r.Celsius*math.Atan(0.151977*math.Sqrt(rh+8.313659)) + math.Atan(r.Celsius+rh) -
 		math.Atan(rh-1.676331) + 0.00391838*math.Pow(rh, 1.5)*math.Atan(0.023101*rh) - 4.686035
 	surface := r.Celsius - (r.Celsius-wetBulb)/2
-	cm := math.Sqrt(areaMM2) / 10
-	patch := min(2.5, max(1, math.Pow(10/max(cm, 0.01), 0.25)))
-	e := 60000 * (0.089 + 0.0782*r.Air) * (saturation(surface) - r.Humidity*saturation(r.Celsius)) / 2450 * patch
-	return max(e, 0.02) // air at its dew point dries nothing, but never adds water here
+	pool := 60000 * (0.089 + 0.0782*r.Air) * (saturation(surface) - r.Humidity*saturation(r.Celsius)) / 2450
+	diffusivity := 2.5e-5 * math.Pow((r.Celsius+273.15)/293, 1.75) // m²/s, of vapour in air
+	radius := math.Sqrt(max(areaMM2, leastMM2)/math.Pi) / 1000     // m
+	edge := 60 * 4 * diffusivity * (vapour(surface) - r.Humidity*vapour(r.Celsius)) / (math.Pi * radius)
+	return max(pool+edge, 0.02) // air at its dew point dries nothing, but never adds water here
+}
+
+// leastMM2 is the smallest patch that is told from a point.
+const leastMM2 = 0.05
+
+// saturation is the pressure of saturated vapour over water, kPa.
+func saturation(celsius float64) float64 {
+	return 0.61094 * math.Exp(17.625*celsius/(celsius+243.04))
+}
+
+// vapour is the density of saturated vapour, g/m³, by the ideal gas law.
+func vapour(celsius float64) float64 {
+	const molar, gas = 18.015, 8.314 // g/mol, J/(mol·K)
+	return 1000 * saturation(celsius) * molar / (gas * (celsius + 273.15))
 }
 
 // Stage is a stage of a drying wash, wettest first.
@@ -91,10 +112,11 @@ type Surface struct {
 }
 
 // The surfaces washes are laid on. Sealed covers hot-press and coated card,
-// which absorb less: gloss lasts longer and sheen is short.
+// which absorb less: gloss lasts longer and sheen is short. Wood pulp holds less
+// water than cotton in its sheet, so that a wash on it is dry sooner, and patchier.
 var (
 	Cotton = Surface{below: [6]GramsPerSquareMetre{math.MaxFloat64, 110, 45, 25, 5, 1.5}, critical: 12}
-	Pulp   = Surface{below: [6]GramsPerSquareMetre{math.MaxFloat64, 120, 60, 40, 5, 1.5}, critical: 16}
+	Pulp   = Surface{below: [6]GramsPerSquareMetre{math.MaxFloat64, 110, 28, 18, 5, 1.5}, critical: 8}
 	Sealed = Surface{below: [6]GramsPerSquareMetre{math.MaxFloat64, 90, 35, 25, 5, 1.5}, critical: 9}
 )
 
@@ -142,9 +164,19 @@ func (s Surface) LoadAfter(d time.Duration, load GramsPerSquareMetre, areaMM2 fl
 	return load * GramsPerSquareMetre(math.Exp(-float64(rate*m/s.critical)))
 }
 
-// HeatFactor is how many times faster the drying clock runs under a heat tool.
-// It stands for about 1 g of water a minute where the tool points.
-const HeatFactor = 15
+// What a heat tool does, general figures.
+const (
+	HeatPerMinute = 0.3             // g of water it takes where it points
+	HeatLeast     = 8 * time.Second // the shortest useful pass over one spot
+)
 
-// HeatLeast is the shortest useful pass of a heat tool over one spot.
-const HeatLeast = 8 * time.Second
+// Heating returns how long a heat tool takes to bring a load on areaMM2 to a
+// stage: it takes so much water a minute whatever the room, and no pass is shorter
+// than [HeatLeast].
+func (s Surface) Heating(stage Stage, load GramsPerSquareMetre, areaMM2 float64) time.Duration {
+	grams := float64(load-s.below[stage]) * areaMM2 / 1e6
+	if grams <= 0 {
+		return 0
+	}
+	return max(HeatLeast, time.Duration(grams/HeatPerMinute*float64(time.Minute)).Round(time.Second))
+}

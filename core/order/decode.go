@@ -8,80 +8,93 @@ import "slices"
 // every deadline still holds. Heat is used only when the painter would wait.
 //
 // Operations of all copies are numbered copy·n + operation. A decode costs
-// time linear in the number of demands.
+// time linear in the number of demands after the place where it begins.
 type decoder struct {
 	*problem
+	*state
+	trail
 
-	// Readiness of each operation: absolute, on its card's drying clock, and
-	// the latest start on that clock.
-	abs, clock, latest []int
-	done               []bool
-	start              []int
+	actual []int32 // the order that resulted
+	start  []int   // when each operation begins
+	wait   []int   // how long the painter idles before it
+	setups []int   // and how long he sets up
+	rank   []int32 // position of each operation in the sequence
 
-	// The painter.
-	now   int
-	card  int32
-	brush int32
+	// A decode is given up when the finish must come after limit: rest is the
+	// least time from each operation's start to the finish.
+	limit int
+	rest  []int
 
-	// Per copy: seconds of heat, end of the last pass, clock at which it is
-	// dry, end of unattended work, masks and unmasks done.
-	heated, heatEnd, wetUntil, resting []int
-	masked, unmasked                   []int
+	began  int // position at which the last decode began,
+	states int // and how many states there are then after it
+	failed bool
 
-	pending []int32 // members of begun blocks not yet placed, in sequence order
-	rank    []int32 // position of each operation in the sequence
-	actual  []int32 // the order that resulted
+	simulated []int   // ends, in late
+	until     []int   // in rackFree
+	scratch   []int32 // a block
 
-	passes                   []Pass
-	makespan, changes, waits int
-	failed                   bool
-	simEnd                   []int
+	wetCoats   []wetCoat // in holding
+	savedCoats []coat
 }
 
 func newDecoder(p *problem) *decoder {
-	c := p.in.Copies
-	return &decoder{
-		problem: p,
-		abs:     make([]int, p.total), clock: make([]int, p.total), latest: make([]int, p.total),
-		done: make([]bool, p.total), start: make([]int, p.total), rank: make([]int32, p.total),
-		heated: make([]int, c), heatEnd: make([]int, c), wetUntil: make([]int, c), resting: make([]int, c),
-		masked: make([]int, c), unmasked: make([]int, c),
-		actual: make([]int32, 0, p.total), simEnd: make([]int, 64),
+	d := &decoder{
+		problem: p, state: newState(p), limit: never,
+		actual: make([]int32, 0, p.total), start: make([]int, p.total), wait: make([]int, p.total), setups: make([]int, p.total),
+		rank: make([]int32, p.total), rest: make([]int, p.total), simulated: make([]int, 64),
+	}
+	d.forgetRest()
+	return d
+}
+
+// forgetRest makes rest what holds of any order.
+func (d *decoder) forgetRest() {
+	for x := range d.rest {
+		d.rest[x] = d.least(int32(x))
 	}
 }
 
 func (d *decoder) reset() {
-	clear(d.abs)
-	clear(d.clock)
-	clear(d.done)
-	for i := range d.latest {
-		d.latest[i] = never
-	}
-	for _, s := range [][]int{d.heated, d.heatEnd, d.wetUntil, d.resting, d.masked, d.unmasked} {
-		clear(s)
-	}
-	d.now, d.card, d.brush = 0, -1, 0
-	d.pending, d.actual, d.passes = d.pending[:0], d.actual[:0], d.passes[:0]
-	d.makespan, d.changes, d.waits, d.failed = 0, 0, 0, false
+	d.clear()
+	d.actual, d.failed = d.actual[:0], false
 }
 
 // decode places seq, which must respect problem.before, and reports whether
 // every demand could be met.
-func (d *decoder) decode(seq []int32) bool {
-	d.reset()
-	for i, x := range seq {
-		d.rank[x] = int32(i)
+func (d *decoder) decode(seq []int32) bool { return d.decodeFrom(seq, 0) }
+
+// decodeFrom is decode when seq is unchanged before position from since the
+// decode whose states were adopted.
+func (d *decoder) decodeFrom(seq []int32, from int) bool {
+	k := d.trail.before(from)
+	if k > 0 {
+		d.set(d.kept[k-1])
+		d.actual, d.failed = append(d.actual[:0], seq[:d.placed]...), false
+	} else {
+		d.reset()
 	}
-	for _, x := range seq {
-		if !d.done[x] {
-			d.take(x)
+	d.began = d.placed
+	for i := d.began; i < len(seq); i++ {
+		d.rank[seq[i]] = int32(i)
+	}
+	for _, x := range seq[d.began:] {
+		if d.done[x] {
+			continue
 		}
-		if d.failed {
+		if d.every > 0 && d.placed >= (k+1)*d.every {
+			d.leave(k, d.problem, d.state)
+			k++
+		}
+		if d.take(x); d.failed {
 			return false
 		}
 	}
+	d.states = k
 	return true
 }
+
+// adopt keeps the states of the last decode, which was asked to begin at from.
+func (d *decoder) adopt(from int) { d.trail.adopt(d.trail.before(from), d.states, d.problem) }
 
 // take places x, after whatever is pending and cannot wait for it.
 func (d *decoder) take(x int32) {
@@ -98,11 +111,10 @@ func (d *decoder) canSlip(x int32) bool {
 	if d.pending[0] == x {
 		return true
 	}
-	list := make([]int32, 0, 16)
-	list = append(list, x)
+	list := append(d.scratch[:0], x)
 	if !slices.Contains(d.pending, x) {
-		if d.copyOf[x] != d.copyOf[d.pending[0]] && d.in.Copies-1 > d.in.Rack {
-			return false // it could fill the rack
+		if d.cardOf[x] != d.cardOf[d.pending[0]] && d.crowds(x) {
+			return false
 		}
 		list = d.appendBlock(list, x)
 	}
@@ -111,7 +123,24 @@ func (d *decoder) canSlip(x int32) bool {
 			list = append(list, y)
 		}
 	}
+	d.scratch = list
 	return d.late(list, 0) <= 0
+}
+
+// crowds reports whether the rack could keep the pending operations waiting once
+// the card of x is wet too.
+func (d *decoder) crowds(x int32) bool {
+	if d.cards-1 <= d.in.Rack {
+		return false
+	}
+	wet := 0
+	for k, w := range d.wetUntil {
+		c := int32(k)
+		if c == d.cardOf[x] || w-d.boost*d.heated[k] > d.now || slices.ContainsFunc(d.pending, func(y int32) bool { return d.cardOf[y] == c }) {
+			wet++
+		}
+	}
+	return wet-1 > d.in.Rack
 }
 
 // appendBlock adds the members of x's block other than x, in sequence order.
@@ -135,7 +164,7 @@ func (d *decoder) appendBlock(list []int32, x int32) []int32 {
 // were card and brush.
 func (d *decoder) setup(x int32, card int32, brush int32) int {
 	t := 0
-	if card >= 0 && card != d.copyOf[x] {
+	if card >= 0 && card != d.cardOf[x] {
 		t = d.in.Swap
 	}
 	if col := d.color[x]; col != 0 && col != brush {
@@ -147,17 +176,17 @@ func (d *decoder) setup(x int32, card int32, brush int32) int {
 // late works through list back to back, the first not before from, and returns
 // by how much the first missed deadline is missed; 0 when none is.
 func (d *decoder) late(list []int32, from int) int {
-	if len(list) > len(d.simEnd) {
-		d.simEnd = make([]int, 2*len(list))
+	if len(list) > len(d.simulated) {
+		d.simulated = make([]int, 2*len(list))
 	}
 	t, card, brush := d.now, d.card, d.brush
 	for k, x := range list {
-		o, c := d.opOf[x], d.copyOf[x]
+		o, c := d.opOf[x], d.cardOf[x]
 		op := &d.ops[o]
 		gain := d.boost * d.heated[c]
-		s := t + d.setup(x, card, brush)
-		if !op.Attended {
-			s = t
+		s := t
+		if op.Attended {
+			s += d.setup(x, card, brush)
 		}
 		if k == 0 {
 			s = max(s, from)
@@ -168,29 +197,30 @@ func (d *decoder) late(list []int32, from int) int {
 			due -= gain
 		}
 		for j, y := range list[:k] {
-			if d.copyOf[y] != c {
+			if d.cardOf[y] != c {
 				continue
 			}
-			end := d.simEnd[j]
+			end := d.simulated[j]
 			if b := d.block[o]; b >= 0 && b == d.block[d.opOf[y]] {
-				if e, ok := d.pair[[2]int32{d.opOf[y], o}]; ok {
-					s = max(s, end+e.min, end+e.clock)
-					due = min(due, end+min(e.deadline, never/2))
+				q := d.between(d.opOf[y], o)
+				if q.tied {
+					s = max(s, end+q.min, end+q.clock)
+					due = min(due, end+min(q.deadline, never/2))
 				}
 				continue
 			}
-			for _, e := range d.either[d.opOf[y]] {
-				if e.to == o {
-					s = max(s, end+e.clock)
+			for i := range d.either[d.opOf[y]] {
+				if e := &d.either[d.opOf[y]][i]; e.to == o {
+					s = max(s, end+int(e.clock))
 				}
 			}
 		}
 		if s > due {
 			return s - due
 		}
-		d.simEnd[k] = s + op.Dur
+		d.simulated[k] = s + op.Dur
 		if op.Attended {
-			t, card = d.simEnd[k], c
+			t, card = d.simulated[k], c
 			if op.Color != 0 {
 				brush = d.color[x]
 			}
@@ -200,10 +230,9 @@ func (d *decoder) late(list []int32, from int) int {
 }
 
 // earliest returns when x can start at the soonest: not before the painter,
-// its readiness and the rack allow, and not so early that the rest of its
-// block would come too late.
+// its readiness and the rack allow.
 func (d *decoder) earliest(x int32) int {
-	c := d.copyOf[x]
+	c := d.cardOf[x]
 	s := d.now + d.setup(x, d.card, d.brush)
 	if !d.ops[d.opOf[x]].Attended {
 		s = d.heatEnd[c]
@@ -218,38 +247,35 @@ func (d *decoder) earliest(x int32) int {
 
 // rackFree returns when at most Rack cards other than c are wet.
 func (d *decoder) rackFree(c int32) int {
-	if d.in.Copies-1 <= d.in.Rack {
+	if d.cards-1 <= d.in.Rack {
 		return 0
 	}
-	var until []int
+	d.until = d.until[:0]
 	for k, w := range d.wetUntil {
-		if k != int(c) && w-d.boost*d.heated[k] > d.now {
-			until = append(until, w-d.boost*d.heated[k])
+		if u := w - d.boost*d.heated[k]; k != int(c) && u > d.now {
+			d.until = append(d.until, u)
 		}
 	}
-	if len(until) <= d.in.Rack {
+	if len(d.until) <= d.in.Rack {
 		return 0
 	}
-	slices.Sort(until)
-	return until[len(until)-d.in.Rack-1]
+	slices.Sort(d.until)
+	return d.until[len(d.until)-d.in.Rack-1]
 }
 
 // place gives x its time. When x begins a block, its start is shifted until
 // the rest of the block can follow in time.
 func (d *decoder) place(x int32, inBlock bool) {
-	c := d.copyOf[x]
-	s := d.earliest(x)
 	begins := !inBlock && d.block[d.opOf[x]] >= 0
-	if begins {
-		s = d.shift(x, s)
-		if d.failed {
-			return
-		}
+	s, ok := d.soonest(x, begins)
+	if !ok {
+		d.failed = true
+		return
 	}
-	if wait := s - d.now; wait > 0 && d.mayHeat(c) {
+	if s > d.now && d.mayHeat(d.cardOf[x]) {
 		s = d.heat(x, s, begins)
 	}
-	if due := d.latest[x]; due < never && s+d.boost*d.heated[c] > due {
+	if due := d.latest[x]; due < never && s+d.boost*d.heated[d.cardOf[x]] > due || s+d.rest[x] > d.limit {
 		d.failed = true
 		return
 	}
@@ -259,75 +285,38 @@ func (d *decoder) place(x int32, inBlock bool) {
 	d.put(x, s)
 }
 
-// shift returns the first start from s on at which x's whole block is in time.
-func (d *decoder) shift(x int32, s int) int {
-	list := d.appendBlock([]int32{x}, x)
-	list = append(list, d.pending...)
+// soonest is the first start at which x, and with it the block it begins, is in time;
+// not ok when there is none.
+func (d *decoder) soonest(x int32, begins bool) (s int, ok bool) {
+	s = d.earliest(x)
+	if !begins {
+		return s, true
+	}
+	list := append(d.appendBlock(append(d.scratch[:0], x), x), d.pending...)
+	d.scratch = list
 	for range 40 {
 		late := d.late(list, s)
 		if late <= 0 {
-			return s
+			return s, true
 		}
 		s += late
 	}
-	d.failed = true
-	return s
-}
-
-// mayHeat reports whether the heat tool may be used on copy c now.
-func (d *decoder) mayHeat(c int32) bool {
-	if !d.in.Heat.Allowed || d.resting[c] > d.now {
-		return false
-	}
-	if len(d.pending) > 0 { // heat would close the wet windows
-		return false
-	}
-	return d.in.Heat.WithMask || d.masks == 0 || d.masked[c] == 0 || d.unmasked[c] == d.unmasks
-}
-
-// heat dries copy c for as long as it takes for x to start, if that is sooner
-// than waiting until s, and returns the start.
-func (d *decoder) heat(x int32, s int, begins bool) int {
-	c := d.copyOf[x]
-	from := max(d.now, d.rackFree(c))
-	if d.card >= 0 && d.card != c {
-		from = max(from, d.now+d.in.Swap)
-	}
-	rinse := 0
-	if col := d.color[x]; col != 0 && col != d.brush {
-		rinse = d.in.Rinse
-	}
-	h := max(d.in.Heat.Min, (s-from-rinse+d.boost)/(d.boost+1))
-	if from+h+rinse >= s {
-		return s
-	}
-	saved := [...]int{d.now, d.heated[c], d.heatEnd[c], int(d.card)}
-	d.now, d.card = from+h, c
-	d.heated[c] += h
-	d.heatEnd[c] = from + h
-	sooner := d.earliest(x)
-	if begins {
-		sooner = d.shift(x, sooner)
-	}
-	if d.failed || sooner >= s {
-		d.failed = false
-		d.now, d.heated[c], d.heatEnd[c], d.card = saved[0], saved[1], saved[2], int32(saved[3])
-		return s
-	}
-	d.passes = append(d.passes, Pass{Copy: int(c), Start: from, End: from + h})
-	return sooner
+	return s, false
 }
 
 // put records x at s and passes its demands on.
 func (d *decoder) put(x int32, s int) {
-	c, o := d.copyOf[x], d.opOf[x]
+	c, o := d.cardOf[x], d.opOf[x]
 	op := &d.ops[o]
 	end := s + op.Dur
 	d.done[x], d.start[x] = true, s
+	d.placed++
 	d.actual = append(d.actual, x)
 	d.makespan = max(d.makespan, end)
 	if op.Attended {
-		if s-d.now-d.setup(x, d.card, d.brush) >= 20 {
+		d.setups[x] = d.setup(x, d.card, d.brush)
+		d.wait[x] = s - d.now - d.setups[x]
+		if d.wait[x] >= 20 {
 			d.waits++
 		}
 		if col := d.color[x]; col != 0 && col != d.brush {
@@ -337,6 +326,7 @@ func (d *decoder) put(x int32, s int) {
 		d.now, d.card = end, c
 	} else {
 		d.resting[c] = max(d.resting[c], end)
+		d.setups[x], d.wait[x] = 0, 1 // it waits for whatever it follows
 	}
 	switch op.Kind {
 	case "mask":
@@ -344,47 +334,77 @@ func (d *decoder) put(x int32, s int) {
 	case "unmask":
 		d.unmasked[c]++
 	}
-	base := x - o
 	at := end + d.boost*d.heated[c] // the drying clock at its end
+	if d.aimed {
+		d.end[x], d.coat[x] = end, newCoat(end, *op)
+	}
 	if op.Dry > 0 {
 		d.wetUntil[c] = max(d.wetUntil[c], at+op.Dry)
 	}
-	for i := range d.next[o] {
-		e := &d.next[o][i]
-		y := base + e.to
-		d.abs[y] = max(d.abs[y], end+e.min)
-		d.clock[y] = max(d.clock[y], at+e.clock)
-		if e.deadline < never {
-			d.latest[y] = min(d.latest[y], at+e.deadline)
-		}
-	}
-	for i := range d.either[o] {
-		e := &d.either[o][i]
-		y := base + e.to
-		if d.done[y] {
-			continue
-		}
-		d.abs[y] = max(d.abs[y], end)
-		d.clock[y] = max(d.clock[y], at+e.clock)
-		if e.deadline < never {
-			d.latest[y] = min(d.latest[y], at+e.deadline)
-		}
-	}
+	d.ask(x, end, at)
 	if k := slices.Index(d.pending, x); k >= 0 {
 		d.pending = slices.Delete(d.pending, k, k+1)
 	}
 }
 
-// schedule returns what was decoded.
+// ask passes the demands of x on, which ended at end, on its card's clock at.
+func (d *decoder) ask(x int32, end, at int) {
+	o := d.opOf[x]
+	base := x - o
+	list := d.demands(o)
+	for i := range list {
+		e := &list[i]
+		y := base + e.to
+		if d.done[y] {
+			continue
+		}
+		if v := end + int(e.min); v > d.abs[y] {
+			d.abs[y] = v
+			if v >= d.clock[y] || d.boost > 0 {
+				d.cause[y] = x
+			}
+		}
+		if v := at + int(e.clock); v > d.clock[y] {
+			d.clock[y] = v
+			if v >= d.abs[y] {
+				d.cause[y] = x
+			}
+			if !d.in.Heat.Allowed && v+d.rest[y] > d.limit {
+				d.failed = true
+				return
+			}
+		}
+		if e.deadline < open {
+			d.latest[y] = min(d.latest[y], at+int(e.deadline))
+		}
+	}
+}
+
+// schedule returns what was decoded. Copies are alike; they are counted as they are
+// taken up.
 func (d *decoder) schedule() *Schedule {
-	s := &Schedule{Instance: d.in.Name, Makespan: d.makespan, Heat: slices.Clone(d.passes), Changes: d.changes, Waits: d.waits}
+	s := &Schedule{Instance: d.in.Name, Makespan: d.makespan, Heat: append([]Pass{}, d.passes...), Changes: d.changes, Waits: d.waits}
 	for _, x := range d.actual {
 		o := &d.ops[d.opOf[x]]
-		s.Ops = append(s.Ops, Placed{Op: o.ID, Copy: int(d.copyOf[x]), Start: d.start[x], End: d.start[x] + o.Dur})
+		s.Ops = append(s.Ops, Placed{Op: o.ID, Copy: d.copyOf(x), Start: d.start[x], End: d.start[x] + o.Dur})
 	}
 	slices.SortStableFunc(s.Ops, func(a, b Placed) int { return a.Start - b.Start })
-	if s.Heat == nil {
-		s.Heat = []Pass{}
+	slices.SortStableFunc(s.Heat, func(a, b Pass) int { return a.Start - b.Start })
+	named := map[int]int{}
+	for i := range s.Ops {
+		p := &s.Ops[i]
+		if _, known := named[p.Copy]; !known {
+			named[p.Copy] = len(named)
+		}
+		p.Copy = named[p.Copy]
+	}
+	for i := range s.Heat {
+		s.Heat[i].Copy = named[s.Heat[i].Copy]
 	}
 	return s
+}
+
+// cost of what was decoded.
+func (d *decoder) cost() cost {
+	return cost{makespan: d.makespan, changes: d.changes, waits: d.waits, heats: len(d.passes)}
 }

@@ -1,41 +1,61 @@
 package order
 
-import "fmt"
+import (
+	"math"
+)
 
 // never is later than any schedule.
 const never = 1 << 60
 
-// An edge is a demand from one operation on the start of another.
-type edge struct {
+// A demand is what one operation asks of the start of another.
+type demand struct {
 	to       int32
-	min      int // s after its end
-	clock    int // s on the drying clock after its end
-	deadline int // latest, on the clock after its end; never when there is none
+	min      int32 // s after its end
+	clock    int32 // s on the drying clock after its end
+	deadline int32 // latest, on the clock after its end; open when there is none
+	goal     int8  // what the clock stands for: a dryness that heat can bring about
 }
 
-// problem is an instance with operations numbered 0…n-1 and its demands as
-// edges. An operation's exclusions and joins are edges too, in force from
-// whichever of the two is placed first.
+// open is the deadline of a demand that has none.
+const open = math.MaxInt32
+
+// What the clock of a demand stands for.
+const (
+	byClock int8 = iota // nothing that heat would bring about sooner
+	byTouch
+	byBone
+)
+
+// problem is an instance with operations numbered 0…n-1 and its demands.
+// An operation's exclusions and joins are demands too, in force from whichever of
+// the two is placed first.
 type problem struct {
 	in    *Instance
 	ops   []Op
 	index map[int]int32
-	n     int // operations of one copy
-	total int // n × copies; copy·n + operation numbers them all
-	boost int // factor − 1 when heat is allowed, else 0
+	n     int  // operations of one copy
+	total int  // n × copies; copy·n + operation numbers them all
+	cards int  // jobs × copies
+	aimed bool // heat dries one coat at a time
+	boost int  // factor − 1 when heat dries a whole card, else 0
 
-	opOf, copyOf, color []int32 // by number, of all copies
+	opOf, cardOf, color []int32 // by number, of all copies
 
-	next   [][]edge  // precedence: arcs out of each operation
-	either [][]edge  // order-free: exclusions and joins, listed both ways
-	before [][]int32 // what must be placed before an operation: see link
-	after  [][]int32 // its inverse
-	block  []int32   // operations tied by wet arcs and joins share a number; -1 alone
-	member [][]int32 // by block
+	next   [][]demand // precedence: arcs out of each operation
+	either [][]demand // order-free: exclusions and joins, listed both ways
+	out    []demand   // both, of operation o from outAt[o] to outAt[o+1]
+	outAt  []int32
+	asked  [][]asking // where heat is aimed: what is demanded of each operation
+	before [][]int32  // what must be placed before an operation: see link
+	after  [][]int32  // its inverse
+	blocks
 
-	pair map[[2]int32]edge // all edges between members of one block
-	tail []int             // heat-aware least time from an operation's end to the finish
-	head []int             // heat-aware least time from the start to an operation's start
+	tail []int // heat-aware least time from an operation's end to the finish
+	head []int // heat-aware least time from the start to an operation's start
+
+	// unmaskIn is the least time from an operation's start to the last mask's
+	// coming off, where the mask keeps heat away; 0 where it does not depend on it.
+	unmaskIn []int
 
 	masks, unmasks int // how many of each kind, when both occur
 }
@@ -44,17 +64,25 @@ func compile(in *Instance) (*problem, error) {
 	if err := in.Check(); err != nil {
 		return nil, err
 	}
-	p := &problem{in: in, ops: in.Ops, n: len(in.Ops), total: len(in.Ops) * in.Copies, index: map[int]int32{}, pair: map[[2]int32]edge{}}
-	if in.Heat.Allowed {
+	p := &problem{in: in, ops: in.Ops, n: len(in.Ops), total: len(in.Ops) * in.Copies, index: map[int]int32{}, aimed: in.aimed()}
+	if in.Heat.Allowed && !p.aimed {
 		p.boost = in.Heat.Factor - 1
 	}
-	for x := range p.total {
-		p.opOf = append(p.opOf, int32(x%p.n))
-		p.copyOf = append(p.copyOf, int32(x/p.n))
-		p.color = append(p.color, int32(in.Ops[x%p.n].Color))
-	}
-	for i, o := range in.Ops {
+	p.number()
+	p.next, p.either = make([][]demand, p.n), make([][]demand, p.n)
+	p.addArcs()
+	p.addExclusions()
+	p.list()
+	p.blocks = p.findBlocks()
+	return p, p.link()
+}
+
+// number numbers operations and cards.
+func (p *problem) number() {
+	jobs := 1
+	for i, o := range p.ops {
 		p.index[o.ID] = int32(i)
+		jobs = max(jobs, o.Job+1)
 		switch o.Kind {
 		case "mask":
 			p.masks++
@@ -65,15 +93,17 @@ func compile(in *Instance) (*problem, error) {
 	if p.masks == 0 || p.unmasks == 0 {
 		p.masks, p.unmasks = 0, 0
 	}
-	p.next, p.either = make([][]edge, p.n), make([][]edge, p.n)
-	p.addArcs()
-	p.addExclusions()
-	p.findBlocks()
-	if err := p.link(); err != nil {
-		return nil, err
+	p.cards = jobs * p.in.Copies
+	for x := range p.total {
+		o := x % p.n
+		p.opOf = append(p.opOf, int32(o))
+		p.cardOf = append(p.cardOf, int32(x/p.n*jobs+p.ops[o].Job))
+		p.color = append(p.color, int32(p.ops[o].Color))
 	}
-	return p, nil
 }
+
+// copyOf is the copy of its card that an operation belongs to.
+func (p *problem) copyOf(x int32) int { return int(x) / p.n }
 
 // A relation is a set of pairs of operations.
 type relation struct {
@@ -89,17 +119,26 @@ func (r relation) add(a, b int32)      { r.bit[int(a)*r.n+int(b)] = true }
 func (p *problem) addArcs() {
 	for _, a := range p.in.Arcs {
 		f, t := p.index[a.From], p.index[a.To]
-		e := edge{to: t, min: a.Min, deadline: never}
+		e := demand{to: t, min: int32(a.Min), clock: int32(a.Clock), deadline: open}
 		switch a.Type {
 		case Dry:
-			e.clock = p.ops[f].Dry
+			e.clock, e.goal = dryness(a.Clock, p.ops[f].Dry, byTouch)
 		case Bone:
-			e.clock = p.ops[f].Bone
+			e.clock, e.goal = dryness(a.Clock, p.ops[f].Bone, byBone)
 		case Wet:
-			e.deadline = a.Max
+			e.deadline = int32(a.Max)
 		}
 		p.next[f] = append(p.next[f], e)
 	}
+}
+
+// dryness is the clock of a demand for a dryness that takes need, and what it stands
+// for: where more is asked, heat does not settle it.
+func dryness(least, need int, goal int8) (clock int32, stands int8) {
+	if least > need {
+		return int32(least), byClock
+	}
+	return int32(need), goal
 }
 
 // addExclusions lists, for each operation, those that must not start before it
@@ -109,8 +148,12 @@ func (p *problem) addExclusions() {
 	for _, j := range p.in.Joins {
 		a, b := p.index[j.A], p.index[j.B]
 		joined[[2]int32{a, b}], joined[[2]int32{b, a}] = true, true
-		p.either[a] = append(p.either[a], edge{to: b, deadline: j.Max})
-		p.either[b] = append(p.either[b], edge{to: a, deadline: j.Max})
+		back := j.Max
+		if j.Back > 0 {
+			back = j.Back
+		}
+		p.either[a] = append(p.either[a], demand{to: b, deadline: int32(j.Max)})
+		p.either[b] = append(p.either[b], demand{to: a, deadline: int32(back)})
 	}
 	on := map[int][]int32{}
 	for i, o := range p.ops {
@@ -120,11 +163,11 @@ func (p *problem) addExclusions() {
 	}
 	seen := p.newRelation()
 	exclude := func(x, y int32) {
-		if x == y || seen.has(x, y) || joined[[2]int32{x, y}] {
+		if x == y || p.ops[x].Job != p.ops[y].Job || seen.has(x, y) || joined[[2]int32{x, y}] {
 			return
 		}
 		seen.add(x, y)
-		p.either[x] = append(p.either[x], edge{to: y, clock: p.ops[x].Dry, deadline: never})
+		p.either[x] = append(p.either[x], demand{to: y, clock: int32(p.ops[x].Dry), deadline: open, goal: byTouch})
 	}
 	for _, t := range p.in.Adjacent {
 		for _, x := range on[t[0]] {
@@ -136,62 +179,32 @@ func (p *problem) addExclusions() {
 	}
 }
 
-func (p *problem) findBlocks() {
-	parent := make([]int32, p.n)
-	for i := range parent {
-		parent[i] = int32(i)
+// list gathers all demands of each operation in one place.
+func (p *problem) list() {
+	for i := range p.n {
+		p.outAt = append(p.outAt, int32(len(p.out)))
+		p.out = append(append(p.out, p.next[i]...), p.either[i]...)
 	}
-	var find func(int32) int32
-	find = func(i int32) int32 {
-		if parent[i] != i {
-			parent[i] = find(parent[i])
-		}
-		return parent[i]
+	p.outAt = append(p.outAt, int32(len(p.out)))
+	if !p.aimed {
+		return
 	}
-	for _, lists := range [][][]edge{p.next, p.either} {
-		for i, list := range lists {
-			for _, e := range list {
-				if e.deadline < never {
-					parent[find(int32(i))] = find(e.to)
-				}
-			}
-		}
-	}
-	group := map[int32][]int32{}
-	for i := range parent {
-		r := find(int32(i))
-		group[r] = append(group[r], int32(i))
-	}
-	p.block = make([]int32, p.n)
-	for i := range parent {
-		p.block[i] = -1
-	}
-	for i := range parent { // by first member, so that numbering is stable
-		r := find(int32(i))
-		if g := group[r]; len(g) > 1 && g[0] == int32(i) {
-			for _, m := range g {
-				p.block[m] = int32(len(p.member))
-			}
-			p.member = append(p.member, g)
-		}
-	}
-	for _, g := range p.member {
-		for _, a := range g {
-			for _, lists := range [2][]edge{p.next[a], p.either[a]} {
-				for _, e := range lists {
-					if p.block[e.to] == p.block[a] {
-						k := [2]int32{a, e.to}
-						old, has := p.pair[k]
-						if has {
-							e.min, e.clock, e.deadline = max(e.min, old.min), max(e.clock, old.clock), min(e.deadline, old.deadline)
-						}
-						p.pair[k] = e
-					}
-				}
-			}
+	p.asked = make([][]asking, p.n)
+	for i := range int32(p.n) {
+		for _, e := range p.demands(i) {
+			p.asked[e.to] = append(p.asked[e.to], asking{i, e.min, e.clock, e.goal})
 		}
 	}
 }
+
+// An asking is a demand seen from where it leads.
+type asking struct {
+	by, min, clock int32
+	goal           int8
+}
+
+// demands are those of an operation.
+func (p *problem) demands(o int32) []demand { return p.out[p.outAt[o]:p.outAt[o+1]] }
 
 // link fills before and after: an operation comes after its predecessors, and
 // no member of a block comes before the outside predecessors of all of it,
@@ -243,23 +256,38 @@ func (p *problem) topological() ([]int32, error) {
 			}
 		}
 	}
-	if len(order) < p.n {
-		for i, l := range left {
-			if l > 0 {
-				return nil, fmt.Errorf("operation %d waits for itself in a circle of arcs: %w", p.ops[i].ID, ErrNoOrder)
+	if len(order) == p.n {
+		return order, nil
+	}
+	for i, l := range left {
+		if l == 0 {
+			continue
+		}
+		for _, b := range p.before[i] {
+			if left[b] > 0 {
+				return nil, &Conflict{p.ops[b].ID, p.ops[i].ID, "wait for each other in a circle of arcs"}
 			}
 		}
 	}
-	return order, nil
+	return nil, ErrNoOrder
 }
 
-// quick is the least time in which the drying clock can advance by c.
-func (p *problem) quick(c int) int {
-	return (c + p.boost) / (p.boost + 1)
+// quick is the least time, heat included, in which a demand of o is met.
+func (p *problem) quick(o int32, e demand) int {
+	clock := int(e.clock)
+	switch {
+	case p.boost > 0:
+		clock = (clock + p.boost) / (p.boost + 1)
+	case p.aimed && e.goal == byTouch && clock == p.ops[o].Dry:
+		clock = min(clock, p.in.heatFor(&p.ops[o], TouchDry, 0, clock))
+	case p.aimed && e.goal == byBone && clock == p.ops[o].Bone:
+		clock = min(clock, p.in.heatFor(&p.ops[o], BoneDry, 0, clock))
+	}
+	return max(int(e.min), clock)
 }
 
 func (p *problem) measurePaths(order []int32) {
-	p.tail, p.head = make([]int, p.n), make([]int, p.n)
+	p.tail, p.head, p.unmaskIn = make([]int, p.n), make([]int, p.n), make([]int, p.n)
 	for i := range p.head {
 		if p.ops[i].Color != 0 {
 			p.head[i] = p.in.Rinse // the brush is clean at first
@@ -267,13 +295,25 @@ func (p *problem) measurePaths(order []int32) {
 	}
 	for _, x := range order {
 		for _, e := range p.next[x] {
-			p.head[e.to] = max(p.head[e.to], p.head[x]+p.ops[x].Dur+max(e.min, p.quick(e.clock)))
+			p.head[e.to] = max(p.head[e.to], p.head[x]+p.ops[x].Dur+p.quick(x, e))
 		}
 	}
 	for i := len(order) - 1; i >= 0; i-- {
 		x := order[i]
 		for _, e := range p.next[x] {
-			p.tail[x] = max(p.tail[x], max(e.min, p.quick(e.clock))+p.ops[e.to].Dur+p.tail[e.to])
+			p.tail[x] = max(p.tail[x], p.quick(x, e)+p.ops[e.to].Dur+p.tail[e.to])
+			if u := p.unmaskIn[e.to]; u > 0 {
+				p.unmaskIn[x] = max(p.unmaskIn[x], p.ops[x].Dur+int(max(e.min, e.clock))+u)
+			}
+		}
+		if p.ops[x].Kind == "unmask" && p.masks > 0 && p.in.Heat.Allowed && !p.in.Heat.WithMask {
+			p.unmaskIn[x] = max(p.unmaskIn[x], p.ops[x].Dur, 1)
 		}
 	}
+}
+
+// least is the least time from the start of an operation to the finish in any order.
+func (p *problem) least(x int32) int {
+	o := p.opOf[x]
+	return p.ops[o].Dur + p.tail[o]
 }

@@ -2,9 +2,10 @@ package order
 
 import (
 	"context"
-	"math"
 	"math/rand/v2"
 	"slices"
+	"sync"
+	"time"
 )
 
 // Budget says how long [Solve] may look for a better order. It stops at the
@@ -18,11 +19,34 @@ type Budget struct {
 // defaultIterations is used when neither the budget nor the context sets a limit.
 const defaultIterations = 20_000
 
+// How a budget is shared out, and the temperatures of annealing in units of the
+// mean step with its rinse. All were found by trying.
+const (
+	workers     = 2    // fixed, so that the answer does not depend on the machine
+	firstShare  = 0.1  // for first answers
+	firstMost   = 60   // of those, at most
+	races       = 2    // first answers that are annealed by themselves
+	raceShare   = 0.2  // of the rest, for each
+	politeShare = 0.12 // of all, for what makes an order friendly
+	hottest     = 0.5
+	coldest     = 0.02
+	afterRaces  = 0.6  // share of the heat that is begun with again
+	batchHeat   = 0.15 // the same for batches
+	heatedHeat  = 0.5  // the same where the heat tool is used
+	smallTotal  = 30   // operations up to which random restarts pay
+	startsTotal = 400  // operations up to which batches get first answers of other kinds
+)
+
+// rounds are the shares of the budget at which annealing begins again from the best.
+var rounds = []float64{0.5, 0.8, 1}
+
 // Solve returns the best order it finds: shortest first, then with the fewest
-// colour changes and waits. It starts from priority dispatches and improves by
-// annealing over insertions. The same instance, iterations and seed give the
-// same order. Without time for anything it still returns a first feasible
-// order; only when none exists is the error [ErrNoOrder].
+// colour changes and waits; what is friendly to the painter may cost it a
+// hundredth. Two workers start from priority dispatches, meet once, and improve by
+// annealing. The same instance, iterations and seed give the same order on any
+// machine. Without time for anything it still returns a first feasible order; only
+// when none exists is the error [ErrNoOrder], as a [Conflict] where two operations
+// are to blame.
 func Solve(ctx context.Context, in *Instance, b Budget) (*Schedule, error) {
 	p, err := compile(in)
 	if err != nil {
@@ -31,116 +55,103 @@ func Solve(ctx context.Context, in *Instance, b Budget) (*Schedule, error) {
 	if _, timed := ctx.Deadline(); !timed && b.Iterations <= 0 {
 		b.Iterations = defaultIterations
 	}
-	s := &search{
-		problem: p, dec: newDecoder(p), bound: p.bound(),
-		rng: rand.New(rand.NewPCG(b.Seed, 0x5eed)), left: b.Iterations, ctx: ctx,
+	best := p.searchAll(ctx, b)
+	if best == nil {
+		return nil, p.noOrder()
 	}
-	s.run(b.Iterations)
-	if s.best == nil {
-		return nil, ErrNoOrder
-	}
-	out := s.best
-	out.Bound = s.bound
-	return out, nil
+	return best, nil
 }
 
-// InReadingOrder returns the schedule of someone who works through the regions
-// from top left to bottom right, each step as soon as it may, without looking
-// ahead. It is what a better order is compared with.
-func InReadingOrder(in *Instance) (*Schedule, error) {
-	p, err := compile(in)
-	if err != nil {
-		return nil, err
-	}
-	type place struct{ x, y float64 }
-	at := map[int]place{}
-	for _, r := range in.Regions {
-		at[r.ID] = place{r.X, math.Floor(r.Y * 8)} // eight lines of reading
-	}
-	key := func(o int32) (layer int, pl place) {
-		for _, r := range p.ops[o].Regions {
-			pl = at[r]
-		}
-		return p.depth(o), pl
-	}
-	seq := p.sequence(func(a, b int32) bool {
-		la, pa := key(p.opOf[a])
-		lb, pb := key(p.opOf[b])
-		switch {
-		case p.copyOf[a] != p.copyOf[b]:
-			return a < b
-		case la != lb:
-			return la < lb
-		case pa.y != pb.y:
-			return pa.y < pb.y
-		case pa.x != pb.x:
-			return pa.x < pb.x
-		}
-		return a < b
-	})
-	d := newDecoder(p)
-	if !d.decode(seq) {
-		return nil, ErrNoOrder
-	}
-	s := d.schedule()
-	s.Bound = p.bound()
-	return s, nil
+// Tries is how many tries a screen or a command gives an instance: many where one is
+// quick, fewer where there is much to place, so that the same card has the same order
+// on every machine, after about a tenth of a second to a second.
+func (in *Instance) Tries() int {
+	const work, least, most = 1_500_000, 150, 20_000
+	return min(most, max(least, work/max(1, len(in.Ops)*in.Copies)))
 }
 
-// depth counts the operations that must come before o on its longest chain.
-func (p *problem) depth(o int32) int {
-	d := 0
-	for _, b := range p.before[o] {
-		d = max(d, 1+p.depth(b))
-	}
-	return d
-}
-
-// sequence lists all operations of all copies respecting problem.before, at
-// each turn the least one by less.
-func (p *problem) sequence(less func(a, b int32) bool) []int32 {
-	left := make([]int, p.total)
-	var ready, seq []int32
-	for i := range left {
-		if left[i] = len(p.before[i%p.n]); left[i] == 0 {
-			ready = append(ready, int32(i))
+// noOrder says why there is none.
+func (p *problem) noOrder() error {
+	for _, members := range p.member {
+		if a, b, ok := p.misfit(members); !ok {
+			return &Conflict{p.ops[a].ID, p.ops[b].ID, "have to meet while wet and cannot in time; loosen or remove what ties them"}
 		}
 	}
-	for len(ready) > 0 {
-		k := 0
-		for i := range ready {
-			if less(ready[i], ready[k]) {
-				k = i
+	return ErrNoOrder
+}
+
+func (p *problem) searchAll(ctx context.Context, b Budget) *Schedule {
+	bound, began := p.bound(), time.Now()
+	var all []*search
+	meet := &meeting{}
+	for w := range workers {
+		s := &search{
+			problem: p, dec: newDecoder(p), bound: bound, worker: w, meet: meet,
+			rng: rand.New(rand.NewPCG(b.Seed, 0x5eed+uint64(w))), budget: budget{ctx: ctx, began: began},
+		}
+		s.end, s.timed = ctx.Deadline()
+		if b.Iterations > 0 {
+			if s.tries = (b.Iterations + workers - 1 - w) / workers; s.tries == 0 {
+				continue
 			}
 		}
-		x := ready[k]
-		ready = slices.Delete(ready, k, k+1)
-		seq = append(seq, x)
-		base := x - p.opOf[x]
-		for _, y := range p.after[p.opOf[x]] {
-			if left[base+y]--; left[base+y] == 0 {
-				ready = append(ready, base+y)
-			}
+		all = append(all, s)
+	}
+	meet.expected.Add(len(all))
+	var wg sync.WaitGroup
+	for _, s := range all {
+		wg.Go(s.run)
+	}
+	wg.Wait()
+	var best *search
+	for _, s := range all {
+		if s.bestSeq != nil && (best == nil || s.better(best)) {
+			best = s
 		}
 	}
-	return seq
+	if best == nil {
+		return nil
+	}
+	out := best.result()
+	out.Bound = bound
+	return out
 }
 
-// search is one run of Solve.
-type search struct {
-	*problem
-	dec   *decoder
-	ctx   context.Context
-	rng   *rand.Rand
-	bound int
-	left  int // iterations; ≤ 0 when only the context limits
+// better compares what two workers found.
+func (s *search) better(than *search) bool {
+	if s.price > 0 && than.price > 0 {
+		return s.price < than.price
+	}
+	return s.bestCost.less(than.bestCost)
+}
 
-	seq      []int32 // the order being changed
-	pos      []int32 // its inverse
-	best     *Schedule
-	bestSeq  []int32
-	bestCost cost
-	tick     int
+// A budget is what a worker may use.
+type budget struct {
+	ctx        context.Context
+	tries      int // ≤ 0 when only the context limits
+	began, end time.Time
+	timed      bool
+
+	tick  int
+	share float64 // that is used, 0 to 1
+	over  bool
+}
+
+// spend counts a try, and reports whether the budget is used up. A budget in tries
+// never depends on the clock, but for the end of its context.
+func (b *budget) spend(peek int) bool {
+	b.tick++
+	if b.tries > 0 {
+		b.share = float64(b.tick) / float64(b.tries)
+		b.over = b.over || b.tick > b.tries
+	}
+	if b.tick%peek == 0 {
+		b.over = b.over || b.ctx.Err() != nil
+		if b.timed && b.tries <= 0 {
+			b.share = max(b.share, float64(time.Since(b.began))/float64(b.end.Sub(b.began)))
+		}
+	}
+	return b.over
 }
 
 // A cost is compared by its fields in order.
@@ -158,253 +169,171 @@ func (a cost) less(b cost) bool {
 	return a.heats < b.heats
 }
 
-func (d *decoder) cost() cost { return cost{d.makespan, d.changes, d.waits, len(d.passes)} }
-
-// stop reports whether the budget is spent or nothing can be gained.
-func (s *search) stop() bool {
-	s.tick++
-	if s.left > 0 && s.tick > s.left {
-		return true
-	}
-	return s.ctx.Err() != nil
+// A found order, in the sequence it is decoded from.
+type found struct {
+	seq []int32
+	cost
 }
 
-func (s *search) keep() {
-	c := s.dec.cost()
-	if s.best == nil || c.less(s.bestCost) {
-		s.bestCost, s.best = c, s.dec.schedule()
-		s.bestSeq = append(s.bestSeq[:0], s.dec.actual...)
-	}
+// search is one worker of Solve.
+type search struct {
+	*problem
+	budget
+	dec    *decoder
+	rng    *rand.Rand
+	worker int
+	bound  int
+	meet   *meeting
+	step   bool // it seeks an order of steps for a wave: first answers go colour by colour
+
+	starts   []found
+	bestSeq  []int32
+	bestCost cost
+	price    float64 // of the friendliest order, s: how long it takes and what it asks
 }
 
-func (s *search) run(iterations int) {
-	type start struct {
-		seq []int32
-		c   cost
+func (s *search) run() {
+	defer s.meet.leave(s)
+	if s.in.Copies > 1 {
+		s.firstWaves()
 	}
-	var starts []start
-	for k := range 60 {
-		if k > 0 && (s.stop() || s.proven()) {
-			break
-		}
-		if s.dispatch(k) {
-			s.keep()
-			starts = append(starts, start{slices.Clone(s.dec.actual), s.dec.cost()})
-		}
+	if s.bestSeq == nil || s.in.Copies == 1 || s.total < startsTotal {
+		s.firstAnswers()
 	}
-	if s.best == nil {
-		if seq := s.sequence(func(a, b int32) bool { return a < b }); s.dec.decode(seq) {
-			s.keep()
-			starts = append(starts, start{slices.Clone(s.dec.actual), s.dec.cost()})
-		}
-	}
-	if len(starts) == 0 {
+	if s.bestSeq == nil {
 		return
 	}
-	slices.SortStableFunc(starts, func(a, b start) int {
-		if a.c.less(b.c) {
-			return -1
-		}
-		if b.c.less(a.c) {
-			return 1
-		}
-		return 0
-	})
-	s.pos = make([]int32, s.total)
-	// Rounds of annealing, in turn from the best so far, from the best
-	// dispatches and from anywhere, each at a temperature of its own.
-	for round := 0; !s.stop() && !s.settled(); round++ {
-		from := s.bestSeq
-		switch round % 4 {
-		case 1, 3:
-			from = starts[round/2%min(8, len(starts))].seq
-		case 2:
-			if s.total <= smallTotal {
-				from = s.anySequence()
-			}
-		}
-		s.seq = append(s.seq[:0], from...)
-		s.anneal(20*s.total+400, coolest*math.Pow(hottest/coolest, s.rng.Float64()))
+	s.improve()
+}
+
+// result decodes the best order once more.
+func (s *search) result() *Schedule {
+	s.dec.limit, s.dec.every = never, 0
+	s.dec.decode(s.bestSeq)
+	return s.dec.schedule()
+}
+
+// keep keeps what was decoded last if it is the best.
+func (s *search) keep() {
+	if c := s.dec.cost(); s.bestSeq == nil || c.less(s.bestCost) {
+		s.bestCost, s.bestSeq = c, append(s.bestSeq[:0], s.dec.actual...)
 	}
 }
 
-const (
-	smallTotal       = 60          // operations up to which random restarts pay
-	coolest, hottest = 0.002, 0.06 // starting temperatures, as shares of the makespan
-)
-
-// anySequence returns a random order that respects problem.before.
-func (s *search) anySequence() []int32 {
-	key := s.rng.Perm(s.total)
-	return s.sequence(func(a, b int32) bool { return key[a] < key[b] })
+// peek is after how many tries the clock is looked at: a try of a large batch takes
+// milliseconds.
+func (s *search) peek() int {
+	if s.total > 300 {
+		return 1
+	}
+	return 16
 }
 
-func (s *search) proven() bool { return s.best != nil && s.best.Makespan <= s.bound }
+func (s *search) proven() bool { return s.bestSeq != nil && s.bestCost.makespan <= s.bound }
 
 // settled reports that the makespan is proven and the softer goals have had
 // their share of tries.
 func (s *search) settled() bool { return s.proven() && s.tick > 40*s.total+2000 }
 
-// dispatch builds a schedule operation by operation, each time the one of
-// least weighted priority among those that may come next.
-func (s *search) dispatch(k int) bool {
-	r := s.rng
-	wTail, wWait, wRinse, wTouch := 0.25, 1.0, 1.0, 0.1
-	if k > 0 {
-		wTail, wWait, wRinse, wTouch = r.Float64()*r.Float64()*1.2, 0.5+2*r.Float64(), 3*r.Float64(), r.Float64()*0.6
-	}
-	n := s.n
-	static := make([]float64, n)
-	for o := range n {
-		touch := 0
-		for _, e := range s.either[o] {
-			touch += e.clock
+// firstAnswers dispatches with various priorities and keeps the best.
+func (s *search) firstAnswers() {
+	for k := s.worker; k < firstMost; k += workers {
+		if k >= workers && (s.spend(s.peek()) || s.share > firstShare || s.proven()) {
+			break
 		}
-		static[o] = -wTail*float64(s.tail[o]+s.ops[o].Dur) - wTouch*float64(s.quick(touch))/8
-		if k > 0 {
-			static[o] *= 0.8 + 0.4*r.Float64()
+		ok := false
+		if s.step {
+			ok = s.bunch(k)
+		} else {
+			ok = s.dispatch(k)
+		}
+		if ok {
+			s.keep()
+			s.starts = append(s.starts, found{slices.Clone(s.dec.actual), s.dec.cost()})
 		}
 	}
-	d := s.dec
-	d.reset()
-	for i := range d.rank {
-		d.rank[i] = int32(i)
-	}
-	left := make([]int16, s.total)
-	ready := make([]int32, 0, s.total)
-	for i := range left {
-		if left[i] = int16(len(s.before[i%n])); left[i] == 0 {
-			ready = append(ready, int32(i))
+	if s.bestSeq == nil { // what fits at all fits in the order of the instance
+		if seq := s.sequence(func(a, b int32) bool { return a < b }); s.dec.decode(seq) {
+			s.keep()
+			s.starts = append(s.starts, found{slices.Clone(s.dec.actual), s.dec.cost()})
 		}
 	}
-	taken := 0
-	for len(ready) > 0 {
-		pick, least := 0, math.Inf(1)
-		for i, x := range ready {
-			setup := d.setup(x, d.card, d.brush)
-			wait := max(0, max(d.abs[x], d.clock[x]-d.boost*d.heated[s.copyOf[x]])-d.now-setup)
-			if s.boost > 0 {
-				wait = s.quick(wait)
-			}
-			v := wWait*float64(wait) + wRinse*float64(setup) + static[s.opOf[x]]
-			if d.latest[x] < never {
-				v -= 1e6 // it is wet now
-			}
-			if v < least {
-				least, pick = v, i
-			}
+	slices.SortStableFunc(s.starts, func(a, b found) int {
+		switch {
+		case a.less(b.cost):
+			return -1
+		case b.less(a.cost):
+			return 1
 		}
-		x := ready[pick]
-		if !d.done[x] {
-			d.take(x)
-			if d.failed {
-				return false
-			}
-		}
-		for ; taken < len(d.actual); taken++ {
-			y := d.actual[taken]
-			if i := slices.Index(ready, y); i >= 0 {
-				ready[i] = ready[len(ready)-1]
-				ready = ready[:len(ready)-1]
-			}
-			o := s.opOf[y]
-			base := y - o
-			for _, z := range s.after[o] {
-				if left[base+z]--; left[base+z] == 0 {
-					ready = append(ready, base+z)
-				}
-			}
-		}
-	}
-	return true
+		return 0
+	})
 }
 
-// anneal moves single operations within their precedence windows for the given
-// number of tries, accepting worse schedules less and less; heat is the
-// starting temperature as a share of the makespan.
-func (s *search) anneal(tries int, heat float64) {
-	if !s.dec.decode(s.seq) {
-		return
+// improve anneals from the best first answers, then in rounds from the best of both
+// workers, each cooler at its start, and last makes the order friendlier.
+func (s *search) improve() {
+	w := newWalk(s)
+	until := 1.0
+	if s.friendly() {
+		until -= politeShare
+		if s.in.Copies > 1 {
+			until -= politeShare
+		}
 	}
-	s.adopt()
-	cur := s.dec.cost()
-	hot := heat * float64(cur.makespan)
-	saved := make([]int32, s.total)
-	for i := range tries {
-		if s.stop() || s.settled() {
-			return
-		}
-		temperature := hot * math.Pow(0.01, float64(i)/float64(tries))
-		copy(saved, s.seq)
-		if !s.move() {
-			continue
-		}
-		if s.dec.decode(s.seq) {
-			c := s.dec.cost()
-			worse := float64(c.makespan-cur.makespan) + 3*float64(c.changes-cur.changes) + float64(c.waits-cur.waits)
-			if worse <= 0 || s.rng.Float64() < math.Exp(-worse/temperature) {
-				s.adopt()
-				cur = c
-				s.keep()
-				continue
+	from := s.share
+	part := func(share float64) float64 { return from + (until-from)*share }
+	switch {
+	case s.total <= smallTotal && len(s.starts) > 0:
+		w.restarts(until)
+	default:
+		heat := hottest
+		if s.in.Copies > 1 {
+			heat *= batchHeat
+		} else {
+			for k, t := range s.starts[:min(len(s.starts), races)] {
+				w.anneal(t.seq, part(raceShare*float64(k+1)), heat)
 			}
+			heat *= afterRaces
 		}
-		copy(s.seq, saved)
-		for j, x := range s.seq {
-			s.pos[x] = int32(j)
+		from = s.share
+		for i, share := range rounds {
+			if i == 0 && s.meet != nil {
+				s.meet.enter(s)
+			}
+			w.anneal(s.bestSeq, part(share), heat)
+			heat /= 2
 		}
+	}
+	if s.friendly() {
+		w.polish()
 	}
 }
 
-// adopt takes over the order that the last decode resulted in.
-func (s *search) adopt() {
-	copy(s.seq, s.dec.actual)
-	for i, x := range s.seq {
-		s.pos[x] = int32(i)
-	}
+// A meeting is where the workers exchange their best orders once. They wait for each
+// other, so that with a budget in tries the answer does not depend on who is faster.
+type meeting struct {
+	expected sync.WaitGroup
+	mu       sync.Mutex
+	worker   int
+	found
 }
 
-// move shifts one operation, sometimes with its block or the run of its
-// colour, to another place in its window.
-func (s *search) move() bool {
-	i := s.rng.IntN(s.total)
-	x := s.seq[i]
-	o, base := s.opOf[x], x-s.opOf[x]
-	lo, hi := 0, s.total-1
-	for _, b := range s.before[o] {
-		lo = max(lo, int(s.pos[base+b])+1)
+// enter hands the worker's best order in and takes over the best of all.
+func (m *meeting) enter(s *search) {
+	m.mu.Lock()
+	if m.seq == nil || s.bestCost.less(m.cost) || !m.less(s.bestCost) && s.worker < m.worker {
+		m.worker, m.found = s.worker, found{slices.Clone(s.bestSeq), s.bestCost}
 	}
-	for _, a := range s.after[o] {
-		hi = min(hi, int(s.pos[base+a])-1)
+	m.mu.Unlock()
+	m.expected.Done()
+	s.meet = nil
+	m.expected.Wait()
+	s.bestSeq, s.bestCost = append(s.bestSeq[:0], m.seq...), m.cost
+}
+
+// leave lets the others not wait for a worker that will not come.
+func (m *meeting) leave(s *search) {
+	if m != nil && s.meet == m {
+		m.expected.Done()
 	}
-	if s.rng.IntN(3) > 0 { // mostly near
-		reach := 4 + s.n/10
-		lo, hi = max(lo, i-reach), min(hi, i+reach)
-	}
-	if lo >= hi {
-		return false
-	}
-	j := lo + s.rng.IntN(hi-lo+1)
-	if s.rng.IntN(4) == 0 { // beside an operation in the same colour
-		for k := range hi - lo + 1 {
-			t := lo + (j-lo+k)%(hi-lo+1)
-			if y := s.seq[t]; y != x && s.color[y] == s.color[x] {
-				j = t
-				break
-			}
-		}
-	}
-	if j == i {
-		return false
-	}
-	if i < j {
-		copy(s.seq[i:j], s.seq[i+1:j+1])
-	} else {
-		copy(s.seq[j+1:i+1], s.seq[j:i])
-	}
-	s.seq[j] = x
-	for k := min(i, j); k <= max(i, j); k++ {
-		s.pos[s.seq[k]] = int32(k)
-	}
-	return true
 }

@@ -127,7 +127,7 @@ func (p Palette) Look(washes []card.Wash) Look {
 	ground := Ground(p.Paper)
 	var l Look
 	for i, w := range washes {
-		if g := gradeOf(w.Technique, i > 0); g != Even && (g != Out || l.Grade == Even) {
+		if g := gradeOf(w.Technique, w.IntoWet(i)); g != Even && (g != Out || l.Grade == Even) {
 			l.Grade = g
 		}
 	}
@@ -229,15 +229,15 @@ func (p Palette) layers(washes []card.Wash, at place) []layer {
 		}
 		l := layer{p.Coat(w), inHollows[t], staining(w.Mix)}
 		switch {
-		case t == card.Variegated && i > 0 && len(out) > 0:
+		case t == card.Variegated && w.IntoWet(i) && len(out) > 0:
 			if at.thin { // at one end there is the wash below, at the other this one
 				out[len(out)-1] = l
 			}
 			continue
-		case at.thin && gradeOf(t, i > 0) != Even:
+		case at.thin && gradeOf(t, w.IntoWet(i)) != Even:
 			l.Load *= pigment.Load(thinned[t])
 		}
-		if t == card.WetOnWet && len(out) > 0 {
+		if t == card.WetOnWet && w.IntoWet(i) && len(out) > 0 {
 			last := &out[len(out)-1]
 			for j := range l.Paint.K {
 				l.Paint.K[j] = (l.Paint.K[j]*float64(l.Load) + last.Paint.K[j]*float64(last.Load)) / float64(l.Load+last.Load)

@@ -21,6 +21,7 @@ type Sheet struct {
 	*lineart.Drawing
 	Grey   *image.Gray       // what is seen on the paper
 	Edges  []float64         // length of each cell's outline, mm; Edges[i] for cell i+1
+	Tight  []float64         // how much of that is curved tightly, so that a brush is led slowly
 	Shapes []lineart.Outline // the cells grown under the line
 	Laid   []Laid            // by image of the card
 }
@@ -38,7 +39,7 @@ func Read(ctx context.Context, c *card.Card, scans Scans, progress lineart.Progr
 	}
 	s := &Sheet{Drawing: d, Grey: made.Shown, Shapes: d.Shapes(), Laid: made.Laid}
 	for _, o := range d.Outlines() {
-		s.Edges = append(s.Edges, o.Length())
+		s.Edges, s.Tight = append(s.Edges, o.Length()), append(s.Tight, tightLength(o))
 	}
 	return s, nil
 }

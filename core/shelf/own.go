@@ -24,10 +24,11 @@ const (
 	OwnPaper  What = "paper"
 	OwnPowder What = "powder"
 	OwnPaint  What = "paint"
+	OwnBrush  What = "brush"
 )
 
-// Own is an ink, a pen, a way of printing, a paper, a powder or a paint of the maker's: like a
-// general one, with what is known better. What is zero is as in general.
+// Own is an ink, a pen, a way of printing, a paper, a powder, a paint or a brush of the
+// maker's: like a general one, with what is known better. What is zero is as in general.
 type Own struct {
 	Name      string        `json:"name"`
 	What      What          `json:"what"`
@@ -37,6 +38,7 @@ type Own struct {
 	HeatDry   time.Duration `json:"heat_ns,omitempty"`
 	Thickness length.Length `json:"thickness,omitzero"`
 	Note      string        `json:"note,omitempty"`
+	Belly     length.Length `json:"belly,omitzero"` // of a brush: its width as measured
 
 	Form  Form           `json:"form,omitempty"`  // of a paint: what it comes as
 	Paint *pigment.Paint `json:"paint,omitempty"` // of a paint: as found from its swatches
@@ -77,6 +79,8 @@ func (o Own) Check() error {
 	case OwnPowder:
 		_, err := PowderByID(o.Like)
 		return err
+	case OwnBrush:
+		return o.checkBrush()
 	case OwnPaint:
 		if o.Paint != nil {
 			for i := range o.Paint.K {
@@ -91,7 +95,7 @@ func (o Own) Check() error {
 		_, err := o.Pigments()
 		return err
 	}
-	return fmt.Errorf("%q is neither ink, paper, powder nor paint", string(o.What))
+	return fmt.Errorf("%q is neither ink, paper, powder, paint nor brush", string(o.What))
 }
 
 // Ink is what is known of an ink of the maker's; o must be one that passes
@@ -150,7 +154,7 @@ func (o Own) Powder() Powder {
 }
 
 // columns are those of the table of materials, in the order they are written.
-var columns = []string{"what", "name", "like", "colour", "air_minutes", "heat_seconds", "thickness", "note", "form"}
+var columns = []string{"what", "name", "like", "colour", "air_minutes", "heat_seconds", "thickness", "note", "form", "belly"}
 
 // WriteCSV writes materials as a table with a header.
 func WriteCSV(w io.Writer, all []Own) error {
@@ -162,11 +166,13 @@ func WriteCSV(w io.Writer, all []Own) error {
 		return strconv.FormatFloat(v, 'f', -1, 64)
 	}
 	for _, o := range all {
-		thick := ""
-		if o.Thickness > 0 {
-			thick = o.Thickness.String()
+		measure := func(l length.Length) string {
+			if l == 0 {
+				return ""
+			}
+			return l.String()
 		}
-		rows = append(rows, []string{string(o.What), o.Name, o.Like, o.Colour, number(o.AirDry.Minutes()), number(o.HeatDry.Seconds()), thick, o.Note, string(o.Form)})
+		rows = append(rows, []string{string(o.What), o.Name, o.Like, o.Colour, number(o.AirDry.Minutes()), number(o.HeatDry.Seconds()), measure(o.Thickness), o.Note, string(o.Form), measure(o.Belly)})
 	}
 	return csv.NewWriter(w).WriteAll(rows)
 }
@@ -241,9 +247,11 @@ func readOwn(row []string, at map[string]int, bare length.Unit) (o Own, err erro
 		}
 		*to.d = time.Duration(v * float64(to.unit))
 	}
-	if text := get("thickness"); text != "" {
-		if o.Thickness, err = length.Parse(text, bare); err != nil {
-			return o, fmt.Errorf("column %d (thickness): %w", at["thickness"]+1, err)
+	for name, to := range map[string]*length.Length{"thickness": &o.Thickness, "belly": &o.Belly} {
+		if text := get(name); text != "" {
+			if *to, err = length.Parse(text, bare); err != nil {
+				return o, fmt.Errorf("column %d (%s): %w", at[name]+1, name, err)
+			}
 		}
 	}
 	return o, nil

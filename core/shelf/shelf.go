@@ -186,6 +186,9 @@ func PowderByID(id string) (Powder, error) {
 // Good reports whether an ink is good for a look.
 func (k Ink) Good(l Look) bool { return slices.Contains(k.Looks, l) }
 
+// Raises reports whether its line stands up from the paper and walls colours off.
+func (k Ink) Raises() bool { return k.Powder == IsPowder }
+
 // ImageKind is what an image of the library is made with.
 type ImageKind string
 
@@ -217,27 +220,6 @@ const (
 
 // Mounts lists them in the order they are offered.
 func Mounts() []Mount { return []Mount{NoMount, ClingRubber, Photopolymer, Wood} }
-
-// A Brush is a round brush by the width of its belly.
-type Brush struct {
-	Name       string
-	Belly      float64 // mm
-	Point      float64 // mm
-	CapacityML float64 // water a loaded brush gives off, millilitres
-}
-
-// Brushes lists plausible round brushes, smallest first, and one flat. Numbers
-// differ between makers; the belly width is what counts.
-func Brushes() []Brush {
-	return []Brush{
-		{"round 0 (1.5 mm)", 1.5, 0.15, 0.01},
-		{"round 2 (2.5 mm)", 2.5, 0.2, 0.04},
-		{"round 4 (3.5 mm)", 3.5, 0.25, 0.10},
-		{"round 6 (5 mm)", 5, 0.3, 0.25},
-		{"round 8 (6.5 mm)", 6.5, 0.4, 0.45},
-		{"flat 3/4 in (19 mm)", 19, 2, 1.2},
-	}
-}
 
 // PaperByID returns a general paper.
 func PaperByID(id string) (Paper, error) {

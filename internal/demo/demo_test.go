@@ -2,6 +2,7 @@ package demo_test
 
 import (
 	"context"
+	"encoding/json"
 	"path/filepath"
 	"testing"
 
@@ -11,6 +12,8 @@ import (
 	"chromaqua/core/advice"
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
+	"chromaqua/core/plan"
+	"chromaqua/core/plan/plancheck"
 	"chromaqua/core/steps"
 	"chromaqua/internal/demo"
 	"chromaqua/internal/picture"
@@ -45,18 +48,23 @@ func TestSamples(t *testing.T) {
 		for _, a := range b.Areas {
 			assert.Empty(t, a.Lost, "%s: %s", r.Card.Name, a.Name)
 		}
-		for _, w := range advice.Watches(advice.Gather(r.Card, b, nil)) {
+		compiled, err := steps.Compile(b, steps.UsualBench())
+		for _, w := range advice.Watches(advice.Gather(r.Card, b, compiled, nil)) {
 			assert.NotEqual(t, advice.Stop, w.Severity, "%s: %s", r.Card.Name, w.What)
 		}
-		plan, err := steps.Compile(b)
 		if err != nil {
 			assert.ErrorIs(t, err, steps.ErrNothingToPaint)
 			continue
 		}
 		finished++
-		sch, err := order.Solve(ctx, plan.Instance, order.Budget{Iterations: 200, Seed: 1})
+		assert.Empty(t, compiled.Notes, r.Card.Name)
+		sch, err := order.Solve(ctx, compiled.Instance, order.Budget{Iterations: 300, Seed: 1})
 		require.NoError(t, err)
-		assert.Len(t, sch.Ops, len(plan.Steps))
+		doc, err := json.Marshal(plan.Of(b, compiled, sch))
+		require.NoError(t, err)
+		faults, err := plancheck.Faults(doc, false)
+		require.NoError(t, err)
+		assert.Empty(t, faults, r.Card.Name)
 	}
 	assert.GreaterOrEqual(t, finished, 2)
 }

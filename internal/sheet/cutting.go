@@ -103,7 +103,7 @@ func (c *Cutting) page(p *fpdf.Fpdf, i int) error {
 		p.SetDashPattern([]float64{3, 1.5}, 0)
 		p.Line(x1, y1, x2, y2)
 		p.SetDashPattern(nil, 0)
-		badge(p, (x1+x2)/2, (y1+y2)/2, n+1)
+		badge(p, (x1+x2)/2, (y1+y2)/2, strconv.Itoa(n+1))
 	}
 	scaleBar(p, c.Unit, margin, y0+h+5)
 	p.SetAutoPageBreak(true, margin+6)
@@ -172,9 +172,9 @@ func (e *svgWriter) text(s string) {
 }
 
 // badge is a number in a circle.
-func badge(p *fpdf.Fpdf, x, y float64, n int) {
+func badge(p *fpdf.Fpdf, x, y float64, text string) {
 	p.SetFillColor(0xfb, 0xf8, 0xf1)
-	p.Circle(x, y, 2, "DF")
+	p.Circle(x, y, 1.6+0.2*float64(max(2, len(text))), "DF")
 	p.SetXY(x-3, y-2)
-	p.CellFormat(6, 4, strconv.Itoa(n), "", 0, "C", false, 0, "")
+	p.CellFormat(6, 4, text, "", 0, "C", false, 0, "")
 }

@@ -3,6 +3,7 @@ package sheet
 import (
 	"fmt"
 	"io"
+	"strconv"
 	"strings"
 
 	"github.com/go-pdf/fpdf"
@@ -72,7 +73,7 @@ func drawShape(p *fpdf.Fpdf, s pouch.Shape, left, top float64) {
 	p.SetDashPattern(nil, 0)
 	p.SetFont(figures, "B", 8)
 	for i, c := range s.Creases {
-		badge(p, left+(c.From.X+c.To.X)/2, top+(c.From.Y+c.To.Y)/2, i+1)
+		badge(p, left+(c.From.X+c.To.X)/2, top+(c.From.Y+c.To.Y)/2, strconv.Itoa(i+1))
 	}
 }
 

@@ -38,7 +38,8 @@ type Bench struct {
 	Board    *panel.Board
 	Plan     *steps.Plan
 	Schedule *order.Schedule
-	Line     []byte // PNG of the line as large as the panel, clear where the paper is
+	Why      []steps.Reason // by placed operation
+	Line     []byte         // PNG of the line as large as the panel, clear where the paper is
 	Made     time.Time
 }
 
@@ -128,8 +129,11 @@ func (d *doc) cutAndMix() {
 	c, p := d.card(), d.pdf
 	p.AddPage()
 	d.heading(c.Name, 24)
-	d.text(fmt.Sprintf("In all %s, hands on %s. Room %.0f °C, %.0f %% humidity, drying by %s. Times are estimates.",
-		minutes(d.Schedule.Makespan), minutes(d.Schedule.HandsOn(d.Plan.Instance)), c.Room.Celsius, c.Room.Humidity*100, c.Drying))
+	d.text(fmt.Sprintf("In all %s, hands on %s. Room %.0f °C, %.0f %% humidity, drying %s. Times are estimates.",
+		minutes(d.Schedule.Makespan), minutes(d.Schedule.HandsOn(d.Plan.Instance)), c.Room.Celsius, c.Room.Humidity*100, dryingWords[c.Drying]))
+	for _, n := range d.Plan.Notes {
+		d.text("Mind: " + n.What + " " + n.Why)
+	}
 	d.heading("Cut", 16)
 	for _, row := range d.cuts() {
 		p.SetFont(figures, "B", 11)
@@ -237,9 +241,10 @@ func (d *doc) picture() error {
 		return err
 	}
 	p.SetFont(figures, "B", 8)
+	names := d.names()
 	for i, owner := range d.Board.Owner {
 		if c := d.Board.Cells[i]; owner >= 0 && c.InscribedMM >= smallest {
-			badge(p, min(x+w-3, max(x+3, x+c.Label.X)), min(y+h-3, max(y+3, y+c.Label.Y)), owner+1)
+			badge(p, min(x+w-3, max(x+3, x+c.Label.X)), min(y+h-3, max(y+3, y+c.Label.Y)), names[i])
 		}
 	}
 	p.SetXY(margin, y+h+4)
@@ -250,6 +255,23 @@ func (d *doc) picture() error {
 		d.legend(i, a)
 	}
 	return nil
+}
+
+// names are the number of each cell's area, with the letter of the go in which its
+// first wash is laid.
+func (d *doc) names() []string {
+	out := make([]string, len(d.Board.Owner))
+	for i, owner := range d.Board.Owner {
+		out[i] = strconv.Itoa(owner + 1)
+	}
+	for i := range d.Plan.Steps {
+		if st := &d.Plan.Steps[i]; st.Wash == 0 {
+			for _, id := range st.Cells {
+				out[id-1] = st.Name()
+			}
+		}
+	}
+	return out
 }
 
 func (d *doc) legend(i int, a panel.Area) {
@@ -313,18 +335,58 @@ func scaleBar(p *fpdf.Fpdf, u length.Unit, x, y float64) {
 	p.CellFormat(0, 4, label, "", 0, "L", false, 0, "")
 }
 
+// dryingWords say how coats are dried.
+var dryingWords = map[card.Drying]string{card.Air: "by air", card.Heat: "by heat", card.Mixed: "by heat where small, by air where big"}
+
+// steps lists what is done; what is done alike on several cards in a row stands once.
 func (d *doc) steps() {
 	p := d.pdf
 	p.AddPage()
 	d.heading("The steps, by the clock", 16)
-	hands := 0
-	for i, placed := range d.Schedule.Ops {
-		for _, h := range d.Schedule.HeatBetween(hands, placed.Start) {
-			d.aside(h.Start, fmt.Sprintf("heat tool for %d s, until touch-dry", h.End-h.Start))
-		}
-		d.step(i+1, placed.Start, d.Plan.Steps[placed.Op])
-		hands = placed.End
+	if len(d.Schedule.Heat) > 0 {
+		d.text("Heat tool: " + steps.HeatCaution)
+		p.Ln(1.5)
 	}
+	hands, number := 0, 0
+	all := d.Schedule.Ops
+	for i := 0; i < len(all); {
+		n := i + 1
+		for n < len(all) && all[n].Op == all[i].Op {
+			n++
+		}
+		if passes := d.Schedule.HeatBetween(hands, all[i].Start); len(passes) > 0 {
+			secs := 0
+			for _, h := range passes {
+				secs += h.End - h.Start
+			}
+			d.aside(passes[0].Start, fmt.Sprintf("heat tool for %s: %s", minutes(secs), d.Plan.HeatWords(passes)))
+		}
+		number++
+		why := ""
+		if len(d.Why) > 0 {
+			why = d.Why[i].Now
+		}
+		d.step(number, all[i].Start, d.Plan.Steps[all[i].Op], d.onCards(all[i:n]), why)
+		if st := d.Plan.Steps[all[i].Op]; !st.Unattended {
+			hands = all[n-1].End
+		}
+		i = n
+	}
+}
+
+// onCards names the cards a step is done on, one after the other.
+func (d *doc) onCards(turns []order.Placed) string {
+	switch n := d.Plan.Instance.Copies; {
+	case n == 1:
+		return ""
+	case len(turns) == n:
+		return fmt.Sprintf("On all %d cards.", n)
+	}
+	var names []string
+	for _, t := range turns {
+		names = append(names, strconv.Itoa(t.Copy+1))
+	}
+	return "On card " + strings.Join(names, ", ") + "."
 }
 
 func (d *doc) aside(at int, text string) {
@@ -332,7 +394,7 @@ func (d *doc) aside(at int, text string) {
 	d.pdf.CellFormat(0, rowHigh, clock(at)+"   "+text, "", 1, "L", false, 0, "")
 }
 
-func (d *doc) step(n, at int, s steps.Step) {
+func (d *doc) step(n, at int, s steps.Step, on, why string) {
 	p := d.pdf
 	if _, ph := p.GetPageSize(); p.GetY() > ph-margin-26 {
 		p.AddPage()
@@ -345,10 +407,13 @@ func (d *doc) step(n, at int, s steps.Step) {
 	p.MultiCell(0, rowHigh, s.Title, "", "L", false)
 	p.SetFont(figures, "", 10)
 	text := minutes(int(s.Dur / time.Second))
+	if on != "" {
+		text = on + " Each " + text
+	}
 	if s.Brush != "" {
 		text += ", " + s.Brush
 	}
-	text += ". " + s.Detail
+	text += ". " + why + " " + s.Detail
 	if s.Dry > 0 {
 		text += " Touch-dry after " + minutes(int(s.Dry/time.Second)) + " of air."
 	}

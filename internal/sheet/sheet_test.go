@@ -36,7 +36,7 @@ func bench(t testing.TB, change func(*card.Card)) []byte {
 	c.Name, c.Notes = "Grid & “quotes”", "First line.\nSecond line."
 	change(c)
 	b := panel.Resolve(c, s)
-	plan, err := steps.Compile(b)
+	plan, err := steps.Compile(b, steps.UsualBench())
 	require.NoError(t, err)
 	sch, err := order.Solve(context.Background(), plan.Instance, order.Budget{Iterations: 100, Seed: 1})
 	require.NoError(t, err)
@@ -127,7 +127,7 @@ func TestADamagedLineIsAnError(t *testing.T) {
 	c, s := paneltest.Card(t, 1, 1)
 	paneltest.Area(t, c, s, "One", [][2]int{{0, 0}}, card.Wash{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}})
 	b := panel.Resolve(c, s)
-	plan, err := steps.Compile(b)
+	plan, err := steps.Compile(b, steps.UsualBench())
 	require.NoError(t, err)
 	sch, err := order.Solve(context.Background(), plan.Instance, order.Budget{Iterations: 1})
 	require.NoError(t, err)

@@ -10,6 +10,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/paper"
+	"chromaqua/core/settings"
 )
 
 // Head is where a document stands: the revision that is shown.
@@ -49,9 +50,13 @@ const (
 type kind string
 
 const (
-	cardKind  kind = "card"
-	paperKind kind = "paper"
+	cardKind     kind = "card"
+	paperKind    kind = "paper"
+	settingsKind kind = "settings"
 )
+
+// onlyID are the ids of what there is one of, so that cards are numbered from 1.
+var onlyID = map[kind]int64{paperKind: 0, settingsKind: -1}
 
 const selectHead = `
 SELECT d.id, r.seq, r.what, r.made, r.doc,
@@ -241,14 +246,7 @@ func (s *Store) Empty(ctx context.Context) (bool, error) {
 
 // Paper returns the paper on hand; a new studio has none.
 func (s *Store) Paper(ctx context.Context) (*PaperRevision, error) {
-	row := func() scanner { return s.db.QueryRowContext(ctx, selectHead+" WHERE d.kind = ?", paperKind) }
-	h, doc, err := scanHead(row())
-	if errors.Is(err, ErrNotFound) {
-		if err := s.createPaper(ctx); err != nil {
-			return nil, err
-		}
-		h, doc, err = scanHead(row())
-	}
+	h, doc, err := s.only(ctx, paperKind, paper.New(), "an empty drawer")
 	if err != nil {
 		return nil, err
 	}
@@ -259,21 +257,62 @@ func (s *Store) Paper(ctx context.Context) (*PaperRevision, error) {
 	return &PaperRevision{h, &st}, nil
 }
 
-// createPaper adds the empty stock, unless somebody else just did.
-func (s *Store) createPaper(ctx context.Context) error {
-	doc, err := json.Marshal(paper.New())
+// only returns the one document of a kind, making it when there is none yet.
+func (s *Store) only(ctx context.Context, k kind, empty any, what string) (Head, []byte, error) {
+	row := func() scanner { return s.db.QueryRowContext(ctx, selectHead+" WHERE d.kind = ?", k) }
+	h, doc, err := scanHead(row())
+	if !errors.Is(err, ErrNotFound) {
+		return h, doc, err
+	}
+	first, err := json.Marshal(empty)
+	if err != nil {
+		return h, nil, err
+	}
+	err = s.tx(ctx, func(tx *sql.Tx) error {
+		var n int // somebody else may have made it meanwhile
+		if err := tx.QueryRowContext(ctx, "SELECT COUNT(*) FROM documents WHERE kind = ?", k).Scan(&n); err != nil || n > 0 {
+			return err
+		}
+		id := onlyID[k]
+		_, err := s.create(ctx, tx, &id, k, first, what)
+		return err
+	})
+	if err != nil {
+		return h, nil, err
+	}
+	return scanHead(row())
+}
+
+// SettingsRevision is one state of the settings.
+type SettingsRevision struct {
+	Head
+	Settings settings.Settings
+}
+
+// Settings returns what is true of the maker and the bench; a new studio has the
+// defaults.
+func (s *Store) Settings(ctx context.Context) (*SettingsRevision, error) {
+	h, doc, err := s.only(ctx, settingsKind, settings.Default(), "the usual settings")
+	if err != nil {
+		return nil, err
+	}
+	v, err := settings.Decode(doc)
+	if err != nil {
+		return nil, err
+	}
+	return &SettingsRevision{h, v}, nil
+}
+
+// SaveSettings makes v the next revision of the settings; see [Store.Save].
+func (s *Store) SaveSettings(ctx context.Context, id, base int64, v settings.Settings, what string) error {
+	if err := v.Check(); err != nil {
+		return err
+	}
+	doc, err := json.Marshal(v)
 	if err != nil {
 		return err
 	}
-	return s.tx(ctx, func(tx *sql.Tx) error {
-		var n int
-		if err := tx.QueryRowContext(ctx, "SELECT COUNT(*) FROM documents WHERE kind = ?", paperKind).Scan(&n); err != nil || n > 0 {
-			return err
-		}
-		id := int64(0) // so that cards are numbered from 1
-		_, err := s.create(ctx, tx, &id, paperKind, doc, "an empty drawer")
-		return err
-	})
+	return s.save(ctx, id, base, doc, what)
 }
 
 // SavePaper makes st the next revision of the paper on hand; see [Store.Save].

@@ -15,12 +15,17 @@ func (s *Server) benchPDF(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	b := panel.Resolve(rev.Card, read.sheet)
-	plan, err := s.orders.of(r.Context(), rev, b)
+	at, err := s.studioFor(r.Context(), "bench")
+	if err != nil {
+		return err
+	}
+	key := orderKey{revisionKey{rev.ID, rev.Seq}, at.benchKey}
+	plan, err := s.orders.of(r.Context(), key, s.orders.plan(key, b, at.bench))
 	if err != nil {
 		return err
 	}
 	var buf bytes.Buffer
-	doc := sheet.Bench{Board: b, Plan: plan.plan, Schedule: plan.schedule, Line: read.line, Made: rev.Made}
+	doc := sheet.Bench{Board: b, Plan: plan.plan, Schedule: plan.schedule, Why: plan.why, Line: read.line, Made: rev.Made}
 	if err := doc.Write(&buf); err != nil {
 		return err
 	}

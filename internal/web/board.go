@@ -18,7 +18,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
-	"chromaqua/core/proof"
+	"chromaqua/core/steps"
 	"chromaqua/internal/store"
 )
 
@@ -27,16 +27,20 @@ const patience = 250 * time.Millisecond
 
 // laid is a revision with its cells, as far as they have been read.
 type laid struct {
-	rev     *store.Revision
-	reading *reading     // nil without a line
-	board   *panel.Board // nil until read
-	facts   advice.Facts // what is known of it, with the looks of its areas
-	err     error        // why there is no board, when reading failed
+	rev      *store.Revision
+	reading  *reading     // nil without a line
+	board    *panel.Board // nil until read
+	facts    advice.Facts // what is known of it, with the looks of its areas
+	plan     compiled     // of it at the bench it is painted at, when there is a board
+	orderKey orderKey
+	heatCM2  float64 // the largest patch that is heated where drying is mixed
+	err      error   // why there is no board, when reading failed
 }
 
 // lay lays a revision out, waiting at most for patience; an urgent one goes
-// before others. The maker's tests count for its watch-outs.
-func (s *Server) lay(rev *store.Revision, tests []proof.Record, urgent bool, patience time.Duration) *laid {
+// before others. With a studio it is planned at its bench too, and the maker's tests
+// count for its watch-outs.
+func (s *Server) lay(rev *store.Revision, at *studio, urgent bool, patience time.Duration) *laid {
 	l := &laid{rev: rev}
 	if rev.Card.Line() != nil {
 		l.reading = s.readings.of(rev.Card, urgent)
@@ -48,7 +52,16 @@ func (s *Server) lay(rev *store.Revision, tests []proof.Record, urgent bool, pat
 			l.board = panel.Resolve(rev.Card, l.reading.sheet)
 		}
 	}
-	l.facts = advice.Gather(rev.Card, l.board, tests)
+	if at == nil {
+		l.facts = advice.Gather(rev.Card, l.board, nil, nil)
+		return l
+	}
+	if l.board != nil {
+		l.orderKey = orderKey{revisionKey{rev.ID, rev.Seq}, at.benchKey}
+		l.plan = s.orders.plan(l.orderKey, l.board, at.bench)
+	}
+	l.heatCM2 = at.bench.HeatCM2
+	l.facts = advice.Gather(rev.Card, l.board, l.plan.plan, at.tests)
 	return l
 }
 
@@ -322,20 +335,20 @@ func sixColours(l panel.Look) string {
 
 // aheadView is the panel as it looks after each wash, in the order they are laid.
 type aheadView struct {
-	Steps  string // "area label" by step, a line each: what the step paints
+	Steps  string // "area wash cells|label" by step, a line each: what the step paints
 	Washes int
 }
 
-// ahead lists the washes in the order they are laid.
-func (p *planned) ahead(b *panel.Board) *aheadView {
+// ahead lists the goes in the order they are laid; of several cards, on the first.
+func (p *planned) ahead() *aheadView {
 	v := &aheadView{}
 	var lines []string
-	for i, placed := range p.schedule.Ops {
-		st := p.plan.Steps[placed.Op]
-		if st.Area < 0 {
+	for _, t := range p.turns() {
+		st := &p.plan.Steps[t.op]
+		if st.Area < 0 || t.copies[0] > 0 {
 			continue
 		}
-		lines = append(lines, fmt.Sprintf("%d %d after step %d, %s", st.Area+1, st.Wash+1, i+1, st.Title))
+		lines = append(lines, fmt.Sprintf("%d %d %s|after step %d, %s", st.Area+1, st.Wash+1, cellList(st.Cells), t.number, st.Title))
 	}
 	v.Steps, v.Washes = strings.Join(lines, "\n"), len(lines)
 	return v
@@ -478,30 +491,31 @@ func (s *Server) similarCells(w http.ResponseWriter, r *http.Request) error {
 	return json.NewEncoder(w).Encode(ids)
 }
 
-// firstUse returns the number of the first step that paints each area.
-func (p *planned) firstUse(areas int) []int {
-	out := make([]int, areas)
-	for i, placed := range p.schedule.Ops {
-		if a := p.plan.Steps[placed.Op].Area; a >= 0 && out[a] == 0 {
-			out[a] = i + 1
+// marks numbers the areas in the middle of their largest cells; text gives
+// each its number.
+func (l *laid) marks(text func(area int) string) (out []markView) {
+	for i, a := range l.board.Areas {
+		if len(a.Cells) > 0 && text(i) != "" {
+			out = append(out, l.mark(a.Centre, text(i), a.ID))
 		}
 	}
 	return out
 }
 
-// marks numbers the areas in the middle of their largest cells; text gives
-// each its number.
-func (l *laid) marks(text func(area int) string) (out []markView) {
-	for i, a := range l.board.Areas {
-		if len(a.Cells) == 0 || text(i) == "" {
-			continue
+// goMarks letters the goes in which the first wash of each area is laid.
+func (l *laid) goMarks(p *steps.Plan) (out []markView) {
+	for i := range p.Steps {
+		if st := &p.Steps[i]; st.Area >= 0 && st.Wash == 0 {
+			out = append(out, l.mark(l.board.Cells[slices.Min(st.Cells)-1].Label, st.Name(), l.board.Areas[st.Area].ID))
 		}
-		v := markView{X: a.Centre.X, Y: a.Centre.Y, R: 2.6, Text: text(i), Area: a.ID}
-		w, h := l.rev.Card.PanelSize().W.MM(), l.rev.Card.PanelSize().H.MM()
-		v.X, v.Y = math.Min(w-4, math.Max(4, v.X)), math.Min(h-4, math.Max(4, v.Y))
-		out = append(out, v)
 	}
 	return out
+}
+
+// mark is a number at a place, moved so that it is wholly on the panel.
+func (l *laid) mark(at lineart.Point, text, area string) markView {
+	w, h := l.rev.Card.PanelSize().W.MM(), l.rev.Card.PanelSize().H.MM()
+	return markView{X: math.Min(w-4, math.Max(4, at.X)), Y: math.Min(h-4, math.Max(4, at.Y)), R: 2.6, Text: text, Area: area}
 }
 
 type box struct{ X, Y, W, H float64 }

@@ -95,6 +95,8 @@ var edits = map[string]func(*editing) (what string, err error){
 	"wash-remove": (*editing).removeWash,
 	"wash-move":   (*editing).moveWash,
 	"technique":   (*editing).setTechnique,
+	"wash-over":   (*editing).setOver,
+	"area-meet":   (*editing).setMeet,
 	"strength":    (*editing).setStrength,
 	"dip":         (*editing).dip,
 	"recipe":      (*editing).useRecipe,
@@ -585,7 +587,40 @@ func (e *editing) setWanted() (string, error) {
 	return "keeps a wanted colour", nil
 }
 
+// setOver says whether a wash goes over dry paint or into the wet.
+func (e *editing) setOver() (string, error) {
+	return e.changeWash(func(w *card.Wash) (string, error) {
+		w.OverDry = e.get("over") == "dry"
+		if w.OverDry {
+			return string(w.Technique) + " over dry", nil
+		}
+		return string(w.Technique) + " into the wet", nil
+	})
+}
+
+// setMeet says what becomes of cells of an area that touch.
+func (e *editing) setMeet() (string, error) {
+	a, err := e.areaOf()
+	if err != nil {
+		return "", err
+	}
+	how := e.get("meet")
+	a.Loose, a.Run = how == "loose", how == "run"
+	switch {
+	case a.Loose:
+		return "paints " + a.Name + " loosely", nil
+	case a.Run:
+		return "lets the cells of " + a.Name + " run together", nil
+	}
+	return "paints " + a.Name + " in rounds", nil
+}
+
 func (e *editing) setDrying() (string, error) {
+	if e.values.Has("copies") {
+		if _, err := e.setCopies(); err != nil {
+			return "", err
+		}
+	}
 	e.card.Drying = card.Drying(e.get("drying"))
 	celsius, err := number(e.get("celsius"), "temperature")
 	if err != nil {
@@ -596,7 +631,7 @@ func (e *editing) setDrying() (string, error) {
 		return "", err
 	}
 	e.card.Room.Celsius, e.card.Room.Humidity = celsius, humidity/100
-	return "changed the drying", nil
+	return "changed drying, room or cards", nil
 }
 
 func number(text, what string) (float64, error) {

@@ -19,6 +19,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/panel"
 	"chromaqua/core/shelf"
+	"chromaqua/core/steps"
 )
 
 //go:embed static
@@ -86,18 +87,23 @@ var templates = template.Must(template.New("").Funcs(template.FuncMap{
 	"onshelf": func(all []shelf.Own, what shelf.What, name string) bool {
 		return slices.ContainsFunc(all, func(o shelf.Own) bool { return o.What == what && o.Name == name })
 	},
-	"grades":   func() []string { return []string{"none", "slight", "some", "strong"} },
-	"ghosts":   func() (out []int) { return []int{1, 2, card.MaxGhost} },
-	"ghost":    func(n int) int { return int(100*panel.GhostShare(n) + 0.5) },
-	"hundred":  func(share float64) float64 { return 100 * share },
-	"place":    func(mm float64, u length.Unit) template.HTML { return proper(length.FromMM(mm).Near(u)) },
-	"half":     func(a float64) float64 { return a / 2 },
-	"inc":      func(i int) int { return i + 1 },
-	"plural":   plural,
-	"proper":   proper,
-	"cellList": cellList,
-	"percent":  func(share float64) string { return strconv.FormatFloat(share*100, 'f', -1, 64) },
-	"hm":       func(d time.Duration) string { return fmt.Sprintf("%d:%02d", int(d.Hours()), int(d.Minutes())%60) },
+	"grades":  func() []string { return []string{"none", "slight", "some", "strong"} },
+	"ghosts":  func() (out []int) { return []int{1, 2, card.MaxGhost} },
+	"ghost":   func(n int) int { return int(100*panel.GhostShare(n) + 0.5) },
+	"hundred": func(share float64) float64 { return 100 * share },
+	"place":   func(mm float64, u length.Unit) template.HTML { return proper(length.FromMM(mm).Near(u)) },
+	"half":    func(a float64) float64 { return a / 2 },
+	"inc":     func(i int) int { return i + 1 },
+	"max1":    func(i int) int { return max(1, i) },
+	"dryingName": func(d card.Drying) string {
+		return map[card.Drying]string{card.Mixed: "small by heat, big by air", card.Air: "air", card.Heat: "heat tool"}[d]
+	},
+	"heatCaution": func() string { return steps.HeatCaution },
+	"plural":      plural,
+	"proper":      proper,
+	"cellList":    cellList,
+	"percent":     func(share float64) string { return strconv.FormatFloat(share*100, 'f', -1, 64) },
+	"hm":          func(d time.Duration) string { return fmt.Sprintf("%d:%02d", int(d.Hours()), int(d.Minutes())%60) },
 	"transparency": func(code string) string {
 		return map[string]string{"T": "transparent", "ST": "semi-transparent", "SO": "semi-opaque", "O": "opaque"}[code]
 	},

@@ -38,7 +38,7 @@ func (s *Server) rulesPage(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
-	l := s.lay(rev, studio.tests, true, patience)
+	l := s.lay(rev, &studio, true, patience)
 	v := rulesView{page: page{Title: rev.Card.Name + ", watch-outs"}, Revision: rev, Known: l.board != nil}
 	found := map[string][]advice.Watch{}
 	for _, w := range advice.All(l.facts) {

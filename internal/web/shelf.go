@@ -114,9 +114,12 @@ func ownOf(r *http.Request) (o shelf.Own, err error) {
 		}
 		*f.to = time.Duration(v * float64(f.unit))
 	}
-	if get("thickness") != "" {
-		if o.Thickness, err = length.Parse(get("thickness"), length.Millimetres); err != nil {
-			return o, fmt.Errorf("thickness: %w", err)
+	for name, to := range map[string]*length.Length{"thickness": &o.Thickness, "belly": &o.Belly} {
+		if get(name) == "" {
+			continue
+		}
+		if *to, err = length.Parse(get(name), length.Millimetres); err != nil {
+			return o, fmt.Errorf("%s: %w", name, err)
 		}
 	}
 	return o, o.Check()

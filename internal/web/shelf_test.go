@@ -61,20 +61,25 @@ func TestTheShelfAsATable(t *testing.T) {
 	st.post("/shelf", "edit", "add", "name", "Fine liner", "like", "ink:pen")
 	table := st.get("/shelf.csv").body
 	assert.Contains(t, table, "ink,Fine liner,pen")
-	a := st.send("/shelf/import", "s.csv", []byte(table+"paper,Big pad,kraft,brown,,,0.4 mm,,\n"))
+	a := st.send("/shelf/import", "s.csv", []byte(table+"paper,Big pad,kraft,brown,,,0.4 mm,,,\nbrush,My mop,round,,,,,,,9 mm\n"))
 	require.Equal(t, http.StatusOK, a.status, message(a.body))
 	assert.Contains(t, a.body, "Big pad")
+	assert.Contains(t, a.body, "My mop (9 mm)")
+	st.post("/shelf", "edit", "add", "name", "My liner", "like", "brush:round", "belly", "2 mm")
+	assert.Contains(t, st.get("/shelf.csv").body, "brush,My liner,round,,,,,,,2 mm")
 	assert.Equal(t, 1, strings.Count(a.body, "<th scope=\"row\">Fine liner</th>"), "the same name is the same pen")
 	a = st.send("/shelf/import", "s.csv", []byte("what,name,like\nink,A,pen\nink,B,crayon\n"))
 	assert.Contains(t, message(a.body), "Nothing was imported: line 3")
 	assert.NotContains(t, st.get("/shelf.csv").body, "ink,A,")
 	for why, pairs := range map[string][]string{
-		"a name of 1 to":                       {"edit", "add", "name", "", "like", "ink:pen"},
-		"neither ink, paper, powder nor paint": {"edit", "add", "name", "x", "like", "glue:pen"},
-		"minutes in air":                       {"edit", "add", "name", "x", "like", "ink:pen", "minutes", "soon"},
-		"is no time to wait":                   {"edit", "add", "name", "x", "like", "ink:pen", "seconds", "-4"},
-		"hickness":                             {"edit", "add", "name", "x", "like", "paper:kraft", "thickness", "fat"},
-		"another version of the":               {"edit", "sing"},
+		"a name of 1 to": {"edit", "add", "name", "", "like", "ink:pen"},
+		"neither ink, paper, powder, paint nor brush": {"edit", "add", "name", "x", "like", "glue:pen"},
+		"measure the belly":                           {"edit", "add", "name", "x", "like", "brush:flat"},
+		"belly:":                                      {"edit", "add", "name", "x", "like", "brush:flat", "belly", "wide"},
+		"minutes in air":                              {"edit", "add", "name", "x", "like", "ink:pen", "minutes", "soon"},
+		"is no time to wait":                          {"edit", "add", "name", "x", "like", "ink:pen", "seconds", "-4"},
+		"hickness":                                    {"edit", "add", "name", "x", "like", "paper:kraft", "thickness", "fat"},
+		"another version of the":                      {"edit", "sing"},
 	} {
 		a := st.post("/shelf", pairs...)
 		assert.Equal(t, http.StatusUnprocessableEntity, a.status, "%v", pairs)

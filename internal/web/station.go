@@ -3,20 +3,18 @@ package web
 import (
 	"cmp"
 	"context"
+	"crypto/sha256"
 	"encoding/base64"
 	"fmt"
 	"net/http"
 	"slices"
 	"strconv"
 	"strings"
-	"time"
 
 	"github.com/go-chi/chi/v5"
 
 	"chromaqua/core/advice"
 	"chromaqua/core/card"
-	"chromaqua/core/drying"
-	"chromaqua/core/order"
 	"chromaqua/core/panel"
 	"chromaqua/core/paper"
 	"chromaqua/core/pigment"
@@ -123,7 +121,7 @@ func (s *Server) showStation(w http.ResponseWriter, r *http.Request, rev *store.
 		p.Open = r.FormValue("show")
 	}
 	p.Picked = cmp.Or(r.FormValue("image"), r.FormValue("picked"))
-	l := s.lay(rev, studio.tests, true, patience)
+	l := s.lay(rev, &studio, true, patience)
 	p.Board = l.view(id)
 	p.Watches = l.watches(id)
 	p.Tabs = tabsOf(p.Watches)
@@ -177,6 +175,9 @@ type studio struct {
 	drawer  *paper.Stock
 	tests   []proof.Record
 	state   string
+
+	bench    steps.Bench // what cards are painted at
+	benchKey [sha256.Size]byte
 }
 
 func (s *Server) studioFor(ctx context.Context, station string) (out studio, err error) {
@@ -189,15 +190,20 @@ func (s *Server) studioFor(ctx context.Context, station string) (out studio, err
 		out.tests, ids = append(out.tests, t.Record), append(ids, t.ID)
 	}
 	out.state = fmt.Sprint(ids)
+	if out.own, err = s.store.Materials(ctx); err != nil {
+		return out, err
+	}
+	out.state += fmt.Sprint(" ", out.own)
+	set, err := s.store.Settings(ctx)
+	if err != nil {
+		return out, err
+	}
+	out.state += fmt.Sprint(" ", set.Seq)
+	if out.bench, out.benchKey, err = benchNow(set, out.own); err != nil {
+		return out, err
+	}
 	switch station {
-	case "colour":
-		out.own, err = s.store.Materials(ctx)
-		out.state += fmt.Sprint(" ", out.own)
 	case "line":
-		if out.own, err = s.store.Materials(ctx); err != nil {
-			return out, err
-		}
-		out.state += fmt.Sprint(" ", out.own)
 		out.library, err = s.store.Library(ctx)
 		for _, m := range out.library {
 			out.state += fmt.Sprint(" ", m.Hash, m.Title, m.Real, m.Kind)
@@ -250,6 +256,8 @@ type areaView struct {
 	Touches []touchView
 	Whites  string // how opaque white covers it
 	Alike   []*panel.Area
+
+	TouchesItself bool // across a line that is not raised
 }
 
 // AlikeIDs are the areas that look like it, as the edit wants them.
@@ -273,8 +281,11 @@ type washView struct {
 	Off     float64      // ΔE00 from weaker to heavier
 	Coats   []panel.Tone // one to six of it, over what lies below
 	Left    *leftView    // of what lies below, when it is done with clean water
-	from    panel.Palette
-	among   []card.Wash // all washes of the area
+
+	MayGoWet bool // into the wash below while that is wet, or over it
+
+	from  panel.Palette
+	among []card.Wash // all washes of the area
 }
 
 // leftView is what clean water leaves of a wash.
@@ -359,6 +370,7 @@ func (p *stationPage) colour(l *laid) {
 			}
 			a.Washes = append(a.Washes, washOf(palette, k, w))
 			a.Washes[k].from, a.Washes[k].among = palette, a.Area.Washes
+			a.Washes[k].MayGoWet = k > 0 && w.Technique.IntoWet() && w.Technique.Tool() == card.PaintedBrush
 			switch {
 			case w.Technique.Covers():
 				a.Washes[k].Coats = coatsOver(palette, a.Area.Washes[:k], w)
@@ -368,6 +380,7 @@ func (p *stationPage) colour(l *laid) {
 		}
 		if a.Open {
 			a.Touches = l.touches(i)
+			a.TouchesItself = b.TouchesItself(i)
 			a.Whites = whites(palette, a.Area.Washes)
 			if len(a.Washes) > 0 {
 				for _, o := range b.Alike(i) {
@@ -433,7 +446,7 @@ func coatsOver(from panel.Palette, below []card.Wash, w card.Wash) (out []panel.
 	all := slices.Clone(below)
 	for range coatsShown {
 		again := w
-		if len(all) > len(below) && w.Technique.IntoWet() {
+		if len(all) > len(below) && w.IntoWet(len(all)) {
 			again.Technique = card.Glaze // a further coat goes on once it is dry
 		}
 		all = append(all, again)
@@ -490,202 +503,6 @@ func (l *laid) touches(area int) (out []touchView) {
 			v.Value = string(pigment.Compare(l.facts.Looks[area].Dense.Lab, l.facts.Looks[other].Dense.Lab))
 		}
 		out = append(out, v)
-	}
-	return out
-}
-
-// orderView is the Order station and the steps of the bench sheet.
-type orderView struct {
-	Steps   []stepView
-	Rows    []rowView
-	Ticks   []tickView
-	Total   time.Duration
-	HandsOn time.Duration
-	Waiting time.Duration
-	Bound   time.Duration
-	Reading time.Duration // 0 when reading order is impossible
-	Saved   time.Duration
-	Changes int
-	Width   float64 // of the chart, its own units
-	Height  float64
-	Proven  bool
-}
-
-type stepView struct {
-	steps.Step
-	Number     int
-	Start, End time.Duration
-	DryAt      time.Duration
-	Heat       []time.Duration // lengths of the passes of heat before it
-	Wait       time.Duration   // idle before it
-	Mix        *steps.Mix
-	Cells      []int
-}
-
-// rowView is one line of the time chart.
-type rowView struct {
-	Label string
-	Y     float64
-	Bars  []barView
-	Heat  []barView
-}
-
-type barView struct {
-	X, W        float64
-	Tail, Sheen float64 // widths of the drying tail, and of its part that is still open
-	Label       string
-	Cells       string
-	Hex         string
-	Number      int
-}
-
-// chartName is how many characters of a name the chart has room for.
-const chartName = 20
-
-func shortened(s string, n int) string {
-	if r := []rune(s); len(r) > n {
-		return string(r[:n-1]) + "…"
-	}
-	return s
-}
-
-type tickView struct {
-	X     float64
-	Label string
-}
-
-// Chart geometry, in the chart's own units.
-const (
-	chartWidth = 600.0
-	chartRow   = 30.0
-	chartLeft  = 160.0
-)
-
-func (s *Server) ordered(r *http.Request, p *stationPage, l *laid) error {
-	if l.board == nil {
-		p.NotReady = l.withoutBoard()
-		return nil
-	}
-	plan, err := s.orders.of(r.Context(), l.rev, l.board)
-	if err != nil {
-		_, words := s.explain(r, err)
-		p.NotReady = upperFirst(words.Error()) + "."
-		return nil
-	}
-	p.Order = plan.view(l.board)
-	if p.Station.ID == "bench" {
-		p.Bench = &benchView{Layout: l.layout(), Mixes: plan.plan.Mixes, PDF: cardPath(l.rev.ID, "bench.pdf"), Room: l.rev.Card.Room}
-		p.Board.Marks = l.marks(func(i int) string { return strconv.Itoa(i + 1) })
-		return nil
-	}
-	p.Board.Ahead = plan.ahead(l.board)
-	first := plan.firstUse(len(l.board.Areas))
-	p.Board.Marks = l.marks(func(i int) string {
-		if first[i] == 0 {
-			return ""
-		}
-		return strconv.Itoa(first[i])
-	})
-	return nil
-}
-
-// benchView is what the bench sheet has beyond the steps.
-type benchView struct {
-	Layout layoutView
-	Mixes  []steps.Mix
-	PDF    string
-	Room   drying.Room
-}
-
-func upperFirst(s string) string {
-	if s == "" {
-		return s
-	}
-	return string(s[0]-'a'+'A') + s[1:]
-}
-
-func seconds(n int) time.Duration { return time.Duration(n) * time.Second }
-
-func (p *planned) view(b *panel.Board) *orderView {
-	sch, in := p.schedule, p.plan.Instance
-	v := &orderView{
-		Total: seconds(sch.Makespan), HandsOn: seconds(sch.HandsOn(in)), Bound: seconds(sch.Bound),
-		Changes: sch.Changes, Width: chartWidth, Proven: sch.Makespan == sch.Bound,
-	}
-	v.Waiting = v.Total - v.HandsOn
-	if p.reading != nil {
-		v.Reading = seconds(p.reading.Makespan)
-		v.Saved = v.Reading - v.Total
-	}
-	scale := (chartWidth - chartLeft - 20) / float64(max(1, sch.Makespan))
-	x := func(t int) float64 { return chartLeft + float64(t)*scale }
-	looks := b.Looks()
-	rows := map[int]int{} // row by area; -1 for the rest
-	hands := 0
-	for i, placed := range sch.Ops {
-		step := p.plan.Steps[placed.Op]
-		op := in.Ops[placed.Op]
-		st := stepView{Step: step, Number: i + 1, Start: seconds(placed.Start), End: seconds(placed.End)}
-		dryAt := sch.After(in, placed.Copy, placed.End, op.Dry)
-		st.DryAt = seconds(dryAt)
-		for _, h := range sch.HeatBetween(hands, placed.Start) {
-			st.Heat = append(st.Heat, seconds(h.End-h.Start))
-		}
-		idle := placed.Start - hands
-		for _, h := range st.Heat {
-			idle -= int(h / time.Second)
-		}
-		if op.Color != 0 {
-			idle -= in.Rinse
-		}
-		st.Wait = seconds(max(0, idle))
-		hands = max(hands, placed.End)
-		key, label := -1, "Before and after"
-		bar := barView{X: x(placed.Start), W: max(3, x(placed.End)-x(placed.Start)), Number: i + 1, Label: fmt.Sprintf("%d, %s, at %s", i+1, step.Title, clock(st.Start))}
-		bar.Tail = x(dryAt) - x(placed.End)
-		if step.Area >= 0 {
-			a := b.Areas[step.Area]
-			key, label = step.Area, shortened(a.Name, chartName)
-			st.Cells = a.Cells
-			bar.Cells, bar.Hex = cellList(st.Cells), looks[step.Area].Dense.Dry
-			if step.Mix >= 0 {
-				st.Mix = &p.plan.Mixes[step.Mix]
-				bar.Hex = st.Mix.Hex
-			}
-			bar.Sheen = x(sch.After(in, placed.Copy, placed.End, int(step.Open/time.Second))) - x(placed.End)
-		}
-		row, ok := rows[key]
-		if !ok {
-			row = len(v.Rows)
-			rows[key] = row
-			v.Rows = append(v.Rows, rowView{Label: label, Y: 30 + float64(row)*chartRow})
-		}
-		v.Rows[row].Bars = append(v.Rows[row].Bars, bar)
-		v.Steps = append(v.Steps, st)
-	}
-	if len(sch.Heat) > 0 {
-		row := rowView{Label: "Heat tool", Y: 30 + float64(len(v.Rows))*chartRow}
-		for _, h := range sch.Heat {
-			row.Heat = append(row.Heat, barView{X: x(h.Start), W: max(3, x(h.End)-x(h.Start)), Label: fmt.Sprintf("heat at %s for %d s", clock(seconds(h.Start)), h.End-h.Start)})
-		}
-		v.Rows = append(v.Rows, row)
-	}
-	v.Height = 40 + float64(len(v.Rows))*chartRow
-	v.Ticks = ticksFor(sch, x)
-	return v
-}
-
-// ticksFor marks the time axis in whole minutes that leave room for labels.
-func ticksFor(s *order.Schedule, x func(int) float64) (out []tickView) {
-	step := 60
-	for _, m := range []int{1, 2, 5, 10, 15, 20, 30, 60, 120, 240, 480, 1440} {
-		step = m * 60
-		if s.Makespan/step <= 7 {
-			break
-		}
-	}
-	for t := 0; t <= s.Makespan; t += step {
-		out = append(out, tickView{x(t), fmt.Sprintf("%d:%02d", t/3600, t/60%60)})
 	}
 	return out
 }

@@ -80,16 +80,24 @@ export function paint(number, colours) {
   for (const stop of document.querySelectorAll(`#grade-${number} stop`)) set(stop, "thin" in stop.dataset ? thin : dense);
 }
 
-/** Shows the board as it is after so many washes. */
+/** Shows the board as it is after so many goes: an area as its least painted cell is,
+    and cells that are ahead of it in colours of their own. */
 function lookAhead(slider) {
-  const steps = slider.dataset.ahead.split("\n").map((line) => /^(\d+) (\d+) (.*)$/.exec(line));
-  const done = new Map();
-  for (const [, area, wash] of steps.slice(0, +slider.value)) done.set(area, +wash);
+  const steps = slider.dataset.ahead.split("\n").map((line) => /^(\d+) (\d+) ([\d ]*)\|(.*)$/.exec(line));
+  const done = new Map(); // washes by cell
+  for (const [, , wash, cells] of steps.slice(0, +slider.value)) for (const id of cells.split(" ")) done.set(id, +wash);
   for (const g of document.querySelectorAll("[data-layers]")) {
-    paint(g.dataset.number, g.dataset.layers.split(";")[done.get(g.dataset.number) ?? 0]);
-    for (const trace of g.querySelectorAll(".trace")) trace.style.display = trace.dataset.wash > (done.get(g.dataset.number) ?? 0) ? "none" : "";
+    const layers = g.dataset.layers.split(";"), cells = [...g.querySelectorAll("[data-cell]")];
+    const of = (p) => done.get(p.dataset.cell) ?? 0, least = Math.min(...cells.map(of));
+    paint(g.dataset.number, layers[least]);
+    for (const p of cells) {
+      const ahead = of(p) > least;
+      p.classList.toggle("ahead", ahead);
+      if (ahead) layers[of(p)].split(" ").slice(0, 3).forEach((c, i) => p.style.setProperty(["--dry", "--wet", "--grey"][i], c)); else p.removeAttribute("style");
+    }
+    for (const trace of g.querySelectorAll(".trace")) trace.style.display = trace.dataset.wash > least ? "none" : "";
   }
-  const text = +slider.value ? steps[slider.value - 1][3] : "before the first wash";
+  const text = +slider.value ? steps[slider.value - 1][4] : "before the first wash";
   slider.setAttribute("aria-valuetext", text);
   tell(text);
 }
@@ -146,7 +154,8 @@ function tell(text) { const r = document.getElementById("readout"); if (r) r.tex
 function point(el) {
   const p = el.closest?.("[data-cell]");
   if (p) return tell(p.getAttribute("aria-label"));
-  const speaks = el.closest?.("[data-cells]");
+  const says = el.closest?.("[data-says]"), speaks = el.closest?.("[data-cells]");
+  if (says) tell(says.dataset.says);
   if (speaks) return lit(speaks.dataset.cells.split(" ").filter(Boolean).map(Number));
 }
 

@@ -1,0 +1,146 @@
+package main
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+
+	"github.com/spf13/cobra"
+
+	"chromaqua/core/advice"
+	"chromaqua/core/card"
+	"chromaqua/core/order"
+	"chromaqua/core/panel"
+	"chromaqua/core/plan"
+	"chromaqua/core/settings"
+	"chromaqua/core/steps"
+	"chromaqua/internal/cardfile"
+	"chromaqua/internal/picture"
+)
+
+func planCommand() *cobra.Command {
+	var copies, rack, tries int
+	var drying string
+	var seed uint64
+	c := &cobra.Command{
+		Use:   "plan CARD.zip",
+		Short: "Plan a card: every step with its times, and what is wet when",
+		Long: `Reads a card file of any version (or - for standard input), puts its work in
+order and prints the plan as JSON: steps with what they leave wet, which cells
+touch, uses of the heat tool, and what could not be planned as it was wanted.
+The answer depends only on the card, the flags and the seed.`,
+		Example: "  chromaqua plan card.zip --copies 6 --drying mixed",
+	}
+	c.Flags().IntVar(&copies, "copies", 0, "how many cards (as the card says)")
+	c.Flags().IntVar(&rack, "rack", settings.Default().Rack, "wet cards that find room beside the one being painted")
+	c.Flags().StringVar(&drying, "drying", "", "air, heat or mixed (as the card says)")
+	c.Flags().IntVar(&tries, "tries", 0, "how many orders to try (as many as a screen does)")
+	c.Flags().Uint64Var(&seed, "seed", 1, "seed of the search")
+	return onFile(c, func(c *cobra.Command, f io.Reader) error {
+		b, err := readBoard(c.Context(), f, func(doc *card.Card) {
+			if copies != 0 {
+				doc.Copies = copies
+			}
+			if drying != "" {
+				doc.Drying = card.Drying(drying)
+			}
+		})
+		if err != nil {
+			return err
+		}
+		bench := steps.UsualBench()
+		bench.Rack = rack
+		if err := bench.Check(); err != nil {
+			return err
+		}
+		p, err := steps.Compile(b, bench)
+		if err != nil {
+			return err
+		}
+		if tries <= 0 {
+			tries = p.Instance.Tries()
+		}
+		s, err := order.Solve(c.Context(), p.Instance, order.Budget{Iterations: tries, Seed: seed})
+		if err != nil {
+			return err
+		}
+		return json.NewEncoder(c.OutOrStdout()).Encode(plan.Of(b, p, s))
+	})
+}
+
+// watch is a watch-out as `check` prints it.
+type watch struct {
+	Rule     string          `json:"rule"`
+	Severity advice.Severity `json:"severity"`
+	Station  advice.Station  `json:"station"`
+	Piece    string          `json:"piece"`
+	Says     string          `json:"says"`
+	Why      string          `json:"why"`
+	Cells    []string        `json:"cells"`
+	Fix      *fix            `json:"fix"`
+}
+
+type fix struct {
+	Label  string            `json:"label"`
+	Edit   string            `json:"edit"`
+	Values map[string]string `json:"values"`
+}
+
+func checkCommand() *cobra.Command {
+	return onFile(&cobra.Command{
+		Use:   "check CARD.zip",
+		Short: "What to watch out for on a card",
+		Long: `Reads a card file of any version (or - for standard input) and prints its
+watch-outs as JSON, worst first, each with the change that settles it where there
+is one. What the card silences is left out.`,
+	}, func(c *cobra.Command, f io.Reader) error {
+		b, err := readBoard(c.Context(), f, func(*card.Card) {})
+		if err != nil {
+			return err
+		}
+		p, err := steps.Compile(b, steps.UsualBench())
+		if err != nil {
+			p = nil // nothing to paint yet: what else is there is still worth saying
+		}
+		out := []watch{}
+		for _, w := range advice.Watches(advice.Gather(b.Card, b, p, nil)) {
+			v := watch{w.Rule, w.Severity, w.Station, plan.ThePanel, w.What, w.Why, plan.CellIDs(w.Cells), nil}
+			if w.Fix != nil {
+				v.Fix = &fix{w.Fix.Label, w.Fix.Edit, w.Fix.Values}
+			}
+			out = append(out, v)
+		}
+		return json.NewEncoder(c.OutOrStdout()).Encode(out)
+	})
+}
+
+// readBoard reads a card file, changes the card, and finds the cells of its panel.
+func readBoard(ctx context.Context, f io.Reader, change func(*card.Card)) (*panel.Board, error) {
+	data, err := io.ReadAll(io.LimitReader(f, cardfile.MaxBytes+1))
+	if err != nil {
+		return nil, err
+	}
+	doc, images, err := cardfile.Read(data)
+	if err != nil {
+		return nil, err
+	}
+	change(doc)
+	if err := doc.Check(); err != nil {
+		return nil, err
+	}
+	if doc.Line() == nil {
+		return nil, fmt.Errorf("%q has no line image yet; lay one on it at the Line station", doc.Name)
+	}
+	scans := panel.Scans{}
+	for _, m := range images {
+		if scans[m.Hash], err = picture.Grey(m.Data); err != nil {
+			return nil, fmt.Errorf("the image %q: %w", m.Title, err)
+		}
+	}
+	sheet, err := panel.Read(ctx, doc, scans, nil)
+	if err != nil {
+		return nil, err
+	}
+	return panel.Resolve(doc, sheet), nil
+}

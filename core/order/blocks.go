@@ -1,0 +1,142 @@
+package order
+
+// blocks are the operations that wet arcs and joins tie together: once one of a
+// block is begun, the others cannot wait for long.
+type blocks struct {
+	block  []int32   // by operation; -1 alone
+	member [][]int32 // by block, in the order of the instance
+	local  []int32   // place of an operation within its block
+	pairs  [][]pair  // by block: a square, from × to
+}
+
+// A pair is what one member of a block demands of another.
+type pair struct {
+	min, clock, deadline int // as of a demand
+	tied                 bool
+}
+
+func (p *problem) findBlocks() blocks {
+	parent := make([]int32, p.n)
+	for i := range parent {
+		parent[i] = int32(i)
+	}
+	var find func(int32) int32
+	find = func(i int32) int32 {
+		if parent[i] != i {
+			parent[i] = find(parent[i])
+		}
+		return parent[i]
+	}
+	for i := range int32(p.n) {
+		for _, e := range p.demands(i) {
+			if e.deadline < open {
+				parent[find(i)] = find(e.to)
+			}
+		}
+	}
+	group := map[int32][]int32{}
+	for i := range int32(p.n) {
+		r := find(i)
+		group[r] = append(group[r], i)
+	}
+	b := blocks{block: make([]int32, p.n), local: make([]int32, p.n)}
+	for i := range int32(p.n) {
+		b.block[i] = -1
+	}
+	for i := range int32(p.n) { // by first member, so that numbering is stable
+		if g := group[find(i)]; len(g) > 1 && g[0] == i {
+			for k, m := range g {
+				b.block[m], b.local[m] = int32(len(b.member)), int32(k)
+			}
+			b.member = append(b.member, g)
+			b.pairs = append(b.pairs, p.square(g))
+		}
+	}
+	return b
+}
+
+// square fills in what the members of a block demand of each other.
+func (p *problem) square(members []int32) []pair {
+	at := map[int32]int{}
+	for k, m := range members {
+		at[m] = k
+	}
+	out := make([]pair, len(members)*len(members))
+	for k := range out {
+		out[k].deadline = never
+	}
+	for k, m := range members {
+		for _, e := range p.demands(m) {
+			j, inside := at[e.to]
+			if !inside {
+				continue
+			}
+			q := &out[k*len(members)+j]
+			q.min, q.clock, q.tied = max(q.min, int(e.min)), max(q.clock, int(e.clock)), true
+			if e.deadline < open {
+				q.deadline = min(q.deadline, int(e.deadline))
+			}
+		}
+	}
+	return out
+}
+
+// between is what a demands of b, both of one block.
+func (b *blocks) between(x, y int32) *pair {
+	k := b.block[x]
+	return &b.pairs[k][int(b.local[x])*len(b.member[k])+int(b.local[y])]
+}
+
+// Misfits returns the pairs of operations that are to meet while wet and cannot, even
+// if nothing else is in the way and the members of their block follow each other as
+// they stand in the instance. Without misfits there is an order.
+func (in *Instance) Misfits() ([]Conflict, error) {
+	p, err := compile(in)
+	if err != nil {
+		return nil, err
+	}
+	var out []Conflict
+	for _, members := range p.member {
+		if a, b, ok := p.misfit(members); !ok {
+			out = append(out, Conflict{p.ops[a].ID, p.ops[b].ID, "have to meet while wet and cannot in time"})
+		}
+	}
+	return out, nil
+}
+
+// misfit works through a block from a dry card and returns the first two members of
+// which the later comes too late for the earlier.
+func (p *problem) misfit(members []int32) (a, b int32, ok bool) {
+	start, end := p.fromDry(members)
+	for k, y := range members {
+		for j, x := range members[:k] {
+			if start[k]-end[j] > p.between(x, y).deadline {
+				return x, y, false
+			}
+		}
+	}
+	return 0, 0, true
+}
+
+// fromDry begins the members of a block one after the other, as soon as each may.
+func (p *problem) fromDry(members []int32) (start, end []int) {
+	t, brush := 0, 0
+	for k, y := range members {
+		s := t
+		if c := p.ops[y].Color; c != 0 && c != brush {
+			if k > 0 {
+				s += p.in.Rinse
+			}
+			brush = c
+		}
+		for j, x := range members[:k] {
+			q := p.between(x, y)
+			s = max(s, end[j]+q.min, end[j]+q.clock)
+		}
+		start, end = append(start, s), append(end, s+p.ops[y].Dur)
+		if p.ops[y].Attended {
+			t = end[k]
+		}
+	}
+	return start, end
+}

@@ -1,0 +1,216 @@
+// Package plan answers "what is planned, in figures that anybody can check?": a
+// card's steps with their times and what is wet when, as one document of plain
+// values. It is what the command `plan` prints.
+package plan
+
+import (
+	"fmt"
+	"time"
+
+	"chromaqua/core/order"
+	"chromaqua/core/panel"
+	"chromaqua/core/steps"
+)
+
+// ThePanel is the name of the piece that is painted.
+const ThePanel = "panel"
+
+// Plan is the document. Ids are unique in it; times are whole seconds from the start.
+type Plan struct {
+	Card    string  `json:"card"`
+	Total   int     `json:"total_s"`
+	HandsOn int     `json:"hands_on_s"`
+	Waiting int     `json:"waiting_s"`
+	Bound   int     `json:"bound_s"` // no order is shorter
+	Cells   []Cell  `json:"cells"`
+	Areas   []Area  `json:"areas"`
+	Touch   []Touch `json:"touch"`
+	Steps   []Step  `json:"steps"` // by start
+	Heat    []Heat  `json:"heat"`  // by start
+	Notes   []Note  `json:"notes"`
+}
+
+// Cell is one cell of the drawing.
+type Cell struct {
+	ID    string   `json:"id"`
+	Piece string   `json:"piece"`
+	Areas []string `json:"areas"`
+	MM2   float64  `json:"mm2"`
+	X     float64  `json:"x_mm"`
+	Y     float64  `json:"y_mm"`
+}
+
+// Area is what is painted alike.
+type Area struct {
+	ID     string   `json:"id"`
+	Piece  string   `json:"piece"`
+	Cells  []string `json:"cells"`
+	Washes []Wash   `json:"washes"`
+}
+
+// Wash is one wash of an area.
+type Wash struct {
+	Wash      int    `json:"wash"`
+	Technique string `json:"technique"`
+	Coats     int    `json:"coats"`
+}
+
+// Touch is a pair of cells in contact, also inside one area.
+type Touch struct {
+	A      string `json:"a"`
+	B      string `json:"b"`
+	Raised bool   `json:"raised"` // across a raised line, which holds wet paint apart
+}
+
+// Step is one operation on one copy. Gloss and Sheen run from its end until the first
+// of its cells loses them, TouchDry and BoneDry until the last is, by air. A coat gone
+// into is replaced by its successor, whose figures are the combined film's.
+type Step struct {
+	ID         string   `json:"id"`
+	Copy       int      `json:"copy"`
+	Item       int      `json:"item"`
+	Piece      string   `json:"piece"`
+	Pieces     []string `json:"pieces,omitempty"`
+	Kind       string   `json:"kind"`
+	Title      string   `json:"title"`
+	Why        string   `json:"why_now"`
+	Area       string   `json:"area"`
+	Wash       int      `json:"wash"` // -1 where it is none
+	Coat       int      `json:"coat"`
+	Cells      []string `json:"cells"`
+	Start      int      `json:"start_s"`
+	End        int      `json:"end_s"`
+	Water      float64  `json:"water_gm2"`
+	Gloss      int      `json:"gloss_s"`
+	Sheen      int      `json:"sheen_s"`
+	TouchDry   int      `json:"touch_dry_s"`
+	BoneDry    int      `json:"bone_dry_s"`
+	IntoWet    []string `json:"into_wet"`
+	Together   string   `json:"together"`
+	Joined     []string `json:"joined"`
+	Unattended bool     `json:"unattended"`
+}
+
+// Heat is one use of the heat tool.
+type Heat struct {
+	Copy  int    `json:"copy"`
+	Item  int    `json:"item"`
+	Piece string `json:"piece"`
+	Start int    `json:"start_s"`
+	End   int    `json:"end_s"`
+	For   string `json:"for"`
+	Dries []Dry  `json:"dries"`
+}
+
+// Dry is how many times faster than air a step's coat dries meanwhile.
+type Dry struct {
+	Step   string  `json:"step"`
+	Factor float64 `json:"factor"`
+}
+
+// Note is what the maker wants and cannot have, and what would free it.
+type Note struct {
+	What  string   `json:"what"`
+	Why   string   `json:"why"`
+	Way   string   `json:"way"`
+	Cells []string `json:"cells"`
+}
+
+// Of makes the document of a card's plan and its schedule.
+func Of(b *panel.Board, p *steps.Plan, s *order.Schedule) *Plan {
+	d := &Plan{
+		Card: b.Card.Name, Total: s.Makespan, HandsOn: s.HandsOn(p.Instance), Bound: s.Bound,
+		Cells: []Cell{}, Areas: []Area{}, Touch: []Touch{}, Steps: []Step{}, Heat: []Heat{}, Notes: []Note{},
+	}
+	d.Waiting = d.Total - d.HandsOn
+	for i, c := range b.Cells {
+		v := Cell{ID: cellID(c.ID), Piece: ThePanel, Areas: []string{}, MM2: c.AreaMM2, X: c.Label.X, Y: c.Label.Y}
+		if o := b.Owner[i]; o >= 0 {
+			v.Areas = append(v.Areas, b.Areas[o].ID)
+		}
+		d.Cells = append(d.Cells, v)
+	}
+	planned := map[int]bool{}
+	for _, st := range p.Steps {
+		planned[st.Area] = true
+	}
+	for i, a := range b.Areas {
+		if planned[i] {
+			d.Areas = append(d.Areas, areaOf(a))
+		}
+	}
+	for _, t := range p.Contacts {
+		d.Touch = append(d.Touch, Touch{cellID(t.A), cellID(t.B), t.Raised})
+	}
+	for i, why := range p.Reasons(s) {
+		d.Steps = append(d.Steps, stepOf(b, p, s.Ops[i], why.Now))
+	}
+	d.Heat = append(d.Heat, heatOf(p, s)...)
+	for _, n := range p.Notes {
+		d.Notes = append(d.Notes, Note{n.What, n.Why, n.Way, CellIDs(n.Cells)})
+	}
+	return d
+}
+
+func cellID(id int) string { return fmt.Sprintf("c%d", id) }
+
+// CellIDs names cells as the document does.
+func CellIDs(ids []int) []string {
+	out := []string{}
+	for _, id := range ids {
+		out = append(out, cellID(id))
+	}
+	return out
+}
+
+func stepID(id int) string { return fmt.Sprintf("%s/%d", ThePanel, id) }
+
+func stepIDs(ids []int) []string {
+	out := []string{}
+	for _, id := range ids {
+		out = append(out, stepID(id))
+	}
+	return out
+}
+
+func areaOf(a panel.Area) Area {
+	v := Area{ID: a.ID, Piece: ThePanel, Cells: CellIDs(a.Cells), Washes: []Wash{}}
+	for k, w := range a.Washes {
+		v.Washes = append(v.Washes, Wash{k, string(w.Technique), 1})
+	}
+	return v
+}
+
+func stepOf(b *panel.Board, p *steps.Plan, at order.Placed, why string) Step {
+	st, op := &p.Steps[at.Op], &p.Instance.Ops[at.Op]
+	v := Step{
+		ID: stepID(st.ID), Copy: at.Copy, Piece: ThePanel, Kind: string(st.Kind), Title: st.Title, Why: why,
+		Wash: st.Wash, Cells: CellIDs(st.Cells), Start: at.Start, End: at.End, Water: float64(st.Water),
+		Gloss: int(st.Gloss / time.Second), Sheen: int(st.Open / time.Second), TouchDry: op.Dry, BoneDry: op.Bone,
+		IntoWet: stepIDs(st.IntoWet), Together: string(st.Together), Joined: stepIDs(st.Joined), Unattended: st.Unattended,
+	}
+	if st.Area >= 0 {
+		v.Area = b.Areas[st.Area].ID
+	}
+	if st.Kind == steps.Mount {
+		v.Pieces = []string{ThePanel}
+	}
+	return v
+}
+
+// heatOf lists the passes with how much faster each dries its coat: as much as it
+// takes to reach the goal at its end.
+func heatOf(p *steps.Plan, s *order.Schedule) (out []Heat) {
+	type spot struct{ op, copy int }
+	at := map[spot]order.Placed{}
+	for _, o := range s.Ops {
+		at[spot{o.Op, o.Copy}] = o
+	}
+	for i, h := range s.Heat {
+		earlier := order.Schedule{Heat: s.Heat[:i]}
+		ready := earlier.DryAt(p.Instance, at[spot{h.Op, h.Copy}], h.For)
+		factor := max(1, float64(ready-h.Start)/float64(h.End-h.Start))
+		out = append(out, Heat{Copy: h.Copy, Piece: ThePanel, Start: h.Start, End: h.End, For: p.HeatFor(h), Dries: []Dry{{stepID(h.Op), factor}}})
+	}
+	return out
+}

@@ -1,0 +1,81 @@
+package plan_test
+
+import (
+	"context"
+	"encoding/json"
+	"os"
+	"path/filepath"
+	"strconv"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/drying"
+	"chromaqua/core/order"
+	"chromaqua/core/panel"
+	"chromaqua/core/panel/paneltest"
+	"chromaqua/core/plan"
+	"chromaqua/core/plan/plancheck"
+	"chromaqua/core/steps"
+)
+
+// planned is the plan of a board as JSON.
+func planned(t testing.TB, b *panel.Board, tries int) ([]byte, *plan.Plan) {
+	p, err := steps.Compile(b, steps.UsualBench())
+	require.NoError(t, err)
+	s, err := order.Solve(context.Background(), p.Instance, order.Budget{Iterations: tries, Seed: 1})
+	require.NoError(t, err)
+	made := plan.Of(b, p, s)
+	data, err := json.Marshal(made)
+	require.NoError(t, err)
+	return data, made
+}
+
+// Two hundred random cards have plans in which an independent checker finds no fault.
+// CHROMAQUA_PLANS names a folder to keep them in.
+func TestRandomCardsArePlannedWithoutFault(t *testing.T) {
+	found := map[string]int{}
+	for seed := range uint64(200) {
+		b := paneltest.Random(t, seed)
+		data, made := planned(t, b, 300)
+		faults, err := plancheck.Faults(data, b.Card.Room == drying.StillRoom && b.Card.PaperFacts().Surface == drying.Cotton)
+		require.NoError(t, err)
+		require.Empty(t, faults, "seed %d", seed)
+		if dir := os.Getenv("CHROMAQUA_PLANS"); dir != "" {
+			require.NoError(t, os.WriteFile(filepath.Join(dir, strconv.FormatUint(seed, 10)+".json"), data, 0o644))
+		}
+		count(found, made)
+	}
+	t.Log(found)
+	for _, what := range []string{"into wet", "joined", "rounds", "loose", "heat", "walls", "copies", "note", "lift", "flatten"} {
+		assert.Greater(t, found[what], 5, "the check must see plans with %s", what)
+	}
+}
+
+// count notes what a plan has to show.
+func count(found map[string]int, p *plan.Plan) {
+	has := map[string]bool{"heat": len(p.Heat) > 0, "note": len(p.Notes) > 0}
+	goes := map[[2]any]int{}
+	for _, s := range p.Steps {
+		has["into wet"] = has["into wet"] || len(s.IntoWet) > 0
+		has["joined"] = has["joined"] || len(s.Joined) > 0
+		has["loose"] = has["loose"] || s.Together == "loose"
+		has["copies"] = has["copies"] || s.Copy > 0
+		has[s.Kind] = true
+		if s.Copy == 0 && s.Wash == 0 {
+			goes[[2]any{s.Area, s.Wash}]++
+		}
+	}
+	for _, n := range goes {
+		has["rounds"] = has["rounds"] || n > 1
+	}
+	for _, t := range p.Touch {
+		has["walls"] = has["walls"] || t.Raised
+	}
+	for k, ok := range has {
+		if ok {
+			found[k]++
+		}
+	}
+}

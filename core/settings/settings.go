@@ -1,0 +1,66 @@
+// Package settings holds what is true of the maker and the bench whatever the card:
+// how fast and with which hand they work, how far the heat tool goes, how many wet
+// cards find room. It is one document of the studio.
+package settings
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+)
+
+// Hand is the hand that paints.
+type Hand string
+
+// The hands.
+const (
+	Right Hand = "right"
+	Left  Hand = "left"
+)
+
+// Limits of the settings.
+const (
+	MinPace, MaxPace = 0.5, 6.0
+	MaxHeatCM2       = 1000.0
+	MaxRack          = 200
+	MaxJSON          = 1 << 16 // bytes
+)
+
+// Settings is the document.
+type Settings struct {
+	Pace    float64 `json:"pace"`     // how many times longer than a quick hand the maker takes
+	Hand    Hand    `json:"hand"`     // which must not rest on wet paint
+	HeatCM2 float64 `json:"heat_cm2"` // a larger wet patch dries by air where drying is mixed
+	Rack    int     `json:"rack"`     // wet cards that find room beside the one being painted
+}
+
+// Default is what holds until the maker says otherwise: makers take about twice as
+// long as a quick hand, and heat warps what is larger than a playing-card corner.
+func Default() Settings { return Settings{Pace: 2, Hand: Right, HeatCM2: 25, Rack: 11} }
+
+// Check reports the first thing wrong, in words that say what to do.
+func (s Settings) Check() error {
+	switch {
+	case !(s.Pace >= MinPace && s.Pace <= MaxPace):
+		return fmt.Errorf("a pace of %g is outside %g to %g: 1 is a quick hand, 2 the usual, 3 a slow one", s.Pace, MinPace, MaxPace)
+	case s.Hand != Right && s.Hand != Left:
+		return fmt.Errorf("%.20q is no hand; use right or left", string(s.Hand))
+	case !(s.HeatCM2 >= 0 && s.HeatCM2 <= MaxHeatCM2):
+		return fmt.Errorf("the largest patch to heat is 0 to %g cm²", MaxHeatCM2)
+	case s.Rack < 0 || s.Rack > MaxRack:
+		return fmt.Errorf("a rack holds 0 to %d wet cards", MaxRack)
+	}
+	return nil
+}
+
+// Decode reads and checks settings; what is not given is as by default.
+func Decode(b []byte) (Settings, error) {
+	s := Default()
+	if len(b) > MaxJSON {
+		return s, errors.New("the settings are too large to be any")
+	}
+	if err := json.Unmarshal(b, &s); err != nil {
+		return Default(), fmt.Errorf("the settings cannot be read: %w", err)
+	}
+	return s, s.Check()
+}

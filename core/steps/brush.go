@@ -1,0 +1,139 @@
+package steps
+
+import (
+	"fmt"
+	"math"
+	"time"
+
+	"chromaqua/core/card"
+	"chromaqua/core/shelf"
+)
+
+// A cover is what there is to cover in some cells.
+type cover struct {
+	edge, tight    float64 // to cut in along, mm; of that, curved tightly
+	mm2            float64
+	cells          int
+	narrow, widest float64 // radius of the largest circle in the narrowest cell, and in the widest, mm
+}
+
+func (c *compiler) cover(cells []int) cover {
+	v := cover{cells: len(cells), narrow: math.Inf(1)}
+	for _, id := range cells {
+		cell := &c.board.Cells[id-1]
+		v.edge += c.board.Edges[id-1]
+		if len(c.board.Tight) > 0 {
+			v.tight += c.board.Tight[id-1]
+		}
+		v.mm2 += cell.AreaMM2
+		v.narrow, v.widest = min(v.narrow, cell.InscribedMM), max(v.widest, cell.InscribedMM)
+	}
+	return v
+}
+
+// BrushFor returns the largest brush that suits a place into which a circle of that
+// radius fits, mm: a point at most half and a belly at most twice of it. The smallest
+// brush serves where none does. There must be a brush.
+func BrushFor(radius float64, brushes []shelf.Brush) shelf.Brush {
+	best := smallest(brushes)
+	for _, b := range brushes {
+		if b.Point <= radius/2 && b.Belly <= 2*radius && b.Belly >= best.Belly {
+			best = b
+		}
+	}
+	return best
+}
+
+func smallest(brushes []shelf.Brush) shelf.Brush {
+	best := brushes[0]
+	for _, b := range brushes {
+		if b.Belly < best.Belly {
+			best = b
+		}
+	}
+	return best
+}
+
+// What makes one go take two brushes.
+const (
+	muchWider = 2.5  // times: the belly that fills beside the one that cuts in
+	curves    = 10.0 // mm of tight curves that a flat cannot follow
+	curveFits = 3.0  // mm radius of a round that follows them
+)
+
+// brushes are the one that cuts in along the edges, and the one that fills; often the
+// same. A large ground gets its wide brush even if a keyhole of it needs a small one.
+func brushes(v cover, all []shelf.Brush) (cutIn, fill shelf.Brush) {
+	cutIn, fill = BrushFor(v.narrow, all), BrushFor(v.widest, all)
+	if fill.Flat && v.tight > curves {
+		rounds := roundsOf(all)
+		if len(rounds) > 0 {
+			cutIn = BrushFor(min(v.narrow, curveFits), rounds)
+		}
+	}
+	if !fill.Flat && fill.Belly < muchWider*cutIn.Belly {
+		fill = cutIn
+	}
+	return cutIn, fill
+}
+
+func roundsOf(all []shelf.Brush) (out []shelf.Brush) {
+	for _, b := range all {
+		if !b.Flat {
+			out = append(out, b)
+		}
+	}
+	return out
+}
+
+// CoverTime estimates how long a quick hand takes to cover so much: cutting in along
+// its edges, slowly where they are curved tightly, filling it, reloading, and settling
+// on each cell. ml is the water it takes.
+func (v cover) time(fill shelf.Brush, ml float64) time.Duration {
+	const (
+		cutIn  = 12.0 // mm/s along smooth contours
+		slowly = 5.0  // mm/s where the radius of curvature is under 3 mm
+		sweep  = 40.0 // mm/s of the brush in the middle
+		useful = 0.6  // share of the belly that covers new ground
+		reload = 3.0  // s
+		settle = 4.0  // s to look, load and settle on a cell
+	)
+	tight := min(v.tight, v.edge)
+	s := (v.edge-tight)/cutIn + tight/slowly + v.mm2/(fill.Belly*sweep*useful) +
+		reload*math.Ceil(ml/fill.CapacityML) + settle*float64(v.cells)
+	return time.Duration(s * float64(time.Second))
+}
+
+// leastWork is the shortest step worth planning.
+const leastWork = 8 * time.Second
+
+// work is how long the kth wash of an area takes on some of its cells, and with what.
+func (c *compiler) work(w card.Wash, k int, cells []int) (time.Duration, string) {
+	v, t := c.cover(cells), w.Technique
+	cutIn, fill := brushes(v, c.bench.Brushes)
+	tool := cutIn.Name
+	switch {
+	case t == card.PenLine:
+		tool = "waterproof pen"
+	case t == card.Pencil:
+		tool = "coloured pencil"
+	case t == card.Blot:
+		tool = "paper towel"
+	case t == card.Highlight:
+		cutIn = smallest(c.bench.Brushes)
+		fill, tool = cutIn, cutIn.Name
+	case fill != cutIn:
+		tool = fmt.Sprintf("cut in with the %s, fill with the %s", cutIn.Name, fill.Name)
+	}
+	d := v.time(fill, millilitres(v.mm2, t))
+	slow := wayOf(t).slow
+	switch {
+	case t.Share() < 1:
+		d = time.Duration(t.Share() * slow * float64(d))
+	case w.IntoWet(k):
+		d /= 2 // touched in, not covered
+	default:
+		d = time.Duration(slow * float64(d))
+	}
+	return max(leastWork, time.Duration(c.bench.Pace*float64(d))), tool
+}

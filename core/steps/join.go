@@ -1,0 +1,164 @@
+package steps
+
+import (
+	"fmt"
+	"slices"
+	"time"
+
+	"chromaqua/core/order"
+)
+
+// A chain is the goes of an area that are wet together first: one of its first wash,
+// and what is dropped into that.
+type chain struct{ area, nth int }
+
+// settled is what could not be tied together in time.
+type settled struct {
+	dried map[[2]int]bool   // operations that wait until the one below is dry
+	split map[[2]chain]bool // chains that are kept apart
+}
+
+func newSettled() *settled { return &settled{map[[2]int]bool{}, map[[2]chain]bool{}} }
+
+// settle lets go of what ties two operations: within an area the later waits until
+// the earlier is dry; of two areas their goes are kept apart.
+func (c *compiler) settle(m order.Conflict) {
+	a, b := &c.steps[m.A], &c.steps[m.B]
+	if a.Area == b.Area {
+		c.dried[[2]int{a.ID, b.ID}] = true
+		return
+	}
+	c.split[[2]chain{c.chainOf(a), c.chainOf(b)}] = true
+}
+
+func (c *compiler) chainOf(s *Step) chain {
+	for n, id := range c.done[s.Area][s.Wash] {
+		if id == s.ID {
+			return chain{s.Area, n}
+		}
+	}
+	return chain{s.Area, 0}
+}
+
+func (c *compiler) areSplit(x, y chain) bool {
+	return c.split[[2]chain{x, y}] || c.split[[2]chain{y, x}]
+}
+
+// chains are those of an area with the operations of each.
+func (c *compiler) chains(area int) map[chain][]int {
+	if len(c.lays[area].groups) == 0 {
+		return nil
+	}
+	g := c.lays[area].groups[0]
+	out := map[chain][]int{}
+	for n := range g.goes {
+		for k := g.from; k < g.to; k++ {
+			out[chain{area, n}] = append(out[chain{area, n}], c.done[area][k][n])
+		}
+	}
+	return out
+}
+
+// joins ties goes of areas that may run into each other, where they touch across a
+// line that is not raised.
+func (c *compiler) joins() {
+	goOf := map[int]chain{} // by cell
+	for i := range c.board.Areas {
+		for at, ops := range c.chains(i) {
+			for _, id := range c.steps[ops[0]].Cells {
+				goOf[id] = at
+			}
+		}
+	}
+	seen := map[[2]chain]bool{}
+	for _, t := range c.contacts {
+		x, okX := goOf[t.A]
+		y, okY := goOf[t.B]
+		if !okX || !okY || t.Raised || x.area == y.area || !c.board.Card.Joined(c.board.Areas[x.area].ID, c.board.Areas[y.area].ID) {
+			continue
+		}
+		if x.area > y.area {
+			x, y = y, x
+		}
+		if seen[[2]chain{x, y}] {
+			continue
+		}
+		seen[[2]chain{x, y}] = true
+		if c.areSplit(x, y) {
+			c.note(c.apart(x, y))
+			continue
+		}
+		c.join(c.chains(x.area)[x], c.chains(y.area)[y])
+	}
+}
+
+// join lets two chains run into each other: each begins while what lies there of the
+// other is open.
+func (c *compiler) join(xs, ys []int) {
+	for _, x := range xs {
+		for _, y := range ys {
+			c.in.Joins = append(c.in.Joins, order.Join{A: x, B: y, Max: c.openTo(x, y), Back: c.openTo(y, x)})
+			c.steps[x].Joined = append(c.steps[x].Joined, y)
+			c.steps[y].Joined = append(c.steps[y].Joined, x)
+		}
+	}
+}
+
+// openTo is how long after an operation another may run into what it left; what takes
+// water away neither opens nor closes anything.
+func (c *compiler) openTo(from, to int) int {
+	if c.steps[from].Water == 0 || c.steps[to].Water == 0 {
+		return order.MaxSeconds
+	}
+	return max(1, int(c.steps[from].Open/time.Second))
+}
+
+// regions makes places of the instance: cells that are always painted together are
+// one, and places touch where cells do.
+func (c *compiler) regions() {
+	signature := map[int][]int{} // operations by cell
+	for _, s := range c.steps {
+		for _, id := range s.Cells {
+			signature[id] = append(signature[id], s.ID)
+		}
+	}
+	region := map[int]int{}
+	named := map[string]int{}
+	size := c.board.Card.PanelSize()
+	for i, cell := range c.board.Cells {
+		ops, painted := signature[cell.ID]
+		if !painted {
+			continue
+		}
+		key := fmt.Sprint(ops)
+		r, known := named[key]
+		if !known {
+			r = len(c.in.Regions)
+			named[key] = r
+			at := c.board.Cells[i].Label // the largest cell of the place
+			c.in.Regions = append(c.in.Regions, order.Region{ID: r, X: at.X / size.W.MM(), Y: at.Y / size.H.MM()})
+			for _, op := range ops {
+				c.in.Ops[op].Regions = append(c.in.Ops[op].Regions, r)
+			}
+		}
+		region[cell.ID] = r
+	}
+	seen := map[[2]int]bool{}
+	for _, t := range c.contacts {
+		a, okA := region[t.A]
+		b, okB := region[t.B]
+		k := [2]int{min(a, b), max(a, b)}
+		if !okA || !okB || a == b || seen[k] && !t.Raised {
+			continue
+		}
+		if t.Raised {
+			c.in.Raised = append(c.in.Raised, k)
+			continue
+		}
+		seen[k] = true
+		c.in.Adjacent = append(c.in.Adjacent, k)
+	}
+	c.in.Raised = slices.DeleteFunc(c.in.Raised, func(k [2]int) bool { return seen[k] })
+	slices.SortFunc(c.in.Raised, func(a, b [2]int) int { return slices.Compare(a[:], b[:]) })
+	c.in.Raised = slices.Compact(c.in.Raised)
+}

@@ -1,0 +1,124 @@
+package steps
+
+import (
+	"fmt"
+	"slices"
+	"time"
+
+	"chromaqua/core/order"
+)
+
+// A Note is something the maker wants that could not be planned: two things that
+// fight, how it is planned instead, and what would free them.
+type Note struct {
+	What  string // the two things
+	Why   string
+	Way   string // the change that frees them
+	Area  int    // -1 when it is about the whole card
+	Wash  int    // of the area, -1
+	Other int    // the area it should run into, -1
+	Cells []int
+}
+
+// note keeps a note; what is said of several goes of one wash is said once, of all
+// their cells.
+func (c *compiler) note(n Note) {
+	for i := range c.notes {
+		if o := &c.notes[i]; o.Area == n.Area && o.Wash == n.Wash && o.Other == n.Other {
+			o.Cells = append(o.Cells, n.Cells...)
+			slices.Sort(o.Cells)
+			o.Cells = slices.Compact(o.Cells)
+			return
+		}
+	}
+	c.notes = append(c.notes, n)
+}
+
+// tooLate tells that a wash cannot go into the wet one below in time.
+func (c *compiler) tooLate(area, wash, base int, cells []int) Note {
+	a, below := &c.board.Areas[area], &c.steps[base]
+	w := a.Washes[wash]
+	return Note{
+		What: fmt.Sprintf("On %s, %s cannot go into the %s below: that loses its sheen %s.", a.Name, w.Words(), a.Washes[below.Wash].Technique, opens(below.Open)),
+		Why:  "Water that comes into a damp wash pushes its colour aside into a bloom. It is planned once the wash is dry.",
+		Way:  "Lay the wash below wetter, gather fewer and larger cells into the area, or say that this one goes over dry.",
+		Area: area, Wash: wash, Other: -1, Cells: slices.Clone(cells),
+	}
+}
+
+// opens says how long something stays open.
+func opens(d time.Duration) string {
+	switch {
+	case d < time.Second:
+		return "before it is all laid"
+	case d < 100*time.Second:
+		return fmt.Sprintf("%d s after it is laid", int(d.Seconds()))
+	}
+	return fmt.Sprintf("%.0f min after it is laid", d.Minutes())
+}
+
+// apart tells that two goes cannot run into each other in time.
+func (c *compiler) apart(x, y chain) Note {
+	a, b := &c.board.Areas[x.area], &c.board.Areas[y.area]
+	first := &c.steps[c.done[x.area][0][x.nth]]
+	why := fmt.Sprintf("%s stays open for too short: it loses its sheen %s.", a.Name, opens(first.Open))
+	if len(c.done[x.area][0]) > 1 || len(c.done[y.area][0]) > 1 {
+		why = "One of them is painted in rounds, since cells of its own touch, and between its rounds it dries."
+	}
+	n := Note{
+		What: fmt.Sprintf("%s and %s are to run into each other, but cannot all be wet at once.", a.Name, b.Name),
+		Why:  why + " Where they cannot meet in time one is dry before the other is begun.",
+		Way:  "Let the cells of each run together too, paint with more water, or keep the two apart.",
+		Area: x.area, Wash: -1, Other: y.area,
+	}
+	n.Cells = append(slices.Clone(first.Cells), c.steps[c.done[y.area][0][y.nth]].Cells...)
+	return n
+}
+
+// lots tells that cards are painted in lots.
+func (c *compiler) lots(all, lots int) Note {
+	return Note{
+		What: fmt.Sprintf("%d cards of %d steps are more than can be put in order at once.", all, len(c.in.Ops)),
+		Why:  fmt.Sprintf("%d cards are planned; paint %d such lots, one after the other.", c.in.Copies, lots),
+		Way:  "Or plan fewer cards at a time.",
+		Area: -1, Wash: -1, Other: -1,
+	}
+}
+
+// leaveOut leaves the areas of most operations out until the rest can be put in
+// order, and says so.
+func (c *compiler) leaveOut() {
+	const around = 100 // for what is not paint
+	count := make([]int, len(c.lays))
+	sum := around
+	for i := range c.lays {
+		for _, g := range c.lays[i].groups {
+			count[i] += len(g.goes) * (g.to - g.from)
+		}
+		sum += count[i]
+	}
+	for sum > order.MaxOps {
+		worst := 0
+		for i := range count {
+			if count[i] > count[worst] {
+				worst = i
+			}
+		}
+		a := &c.board.Areas[worst]
+		c.note(Note{
+			What: fmt.Sprintf("%s would take %d steps: %s, %s, and what goes into the wet only a few cells at a time.", a.Name, count[worst], plural(len(a.Cells), "cell"), washesOf(len(a.Washes))),
+			Why:  fmt.Sprintf("More than %d steps cannot be put in order. The rest of the card is planned without it.", order.MaxOps),
+			Way:  "Let its cells run together, paint it loosely, or lay what goes into the wet over dry.",
+			Area: worst, Wash: -1, Other: -1, Cells: slices.Clone(a.Cells),
+		})
+		sum -= count[worst]
+		count[worst], c.lays[worst] = 0, lay{}
+	}
+}
+
+func washesOf(n int) string {
+	if n == 1 {
+		return "1 wash"
+	}
+	return fmt.Sprintf("%d washes", n)
+}

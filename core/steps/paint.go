@@ -1,0 +1,257 @@
+package steps
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+	"time"
+
+	"chromaqua/core/card"
+	"chromaqua/core/drying"
+	"chromaqua/core/order"
+	"chromaqua/core/pigment"
+)
+
+// paint adds every wash of every area, go by go: first washes first, so that what
+// runs together can meet in the order of the operations.
+func (c *compiler) paint() error {
+	c.done = make([][][]int, len(c.board.Areas))
+	most, some := 0, false
+	for i := range c.board.Areas {
+		c.done[i] = make([][]int, len(c.board.Areas[i].Washes))
+		if len(c.lays[i].groups) > 0 {
+			most = max(most, len(c.done[i]))
+		}
+	}
+	for k := range most {
+		for i := range c.board.Areas {
+			if len(c.lays[i].groups) == 0 || k >= len(c.done[i]) {
+				continue
+			}
+			goes := c.lays[i].groupOf(k).goes
+			for n, s := range goes {
+				c.done[i][k] = append(c.done[i][k], c.wash(i, k, n, len(goes), s))
+				some = true
+			}
+		}
+	}
+	switch {
+	case some:
+		return nil
+	case len(c.notes) > 0:
+		return errors.New(sentence(c.notes[0].What, c.notes[0].Way))
+	}
+	return ErrNothingToPaint
+}
+
+// wash adds one go of a wash, and what it waits for.
+func (c *compiler) wash(i, k, n, of int, over sweep) int {
+	a, l := &c.board.Areas[i], &c.lays[i]
+	w := a.Washes[k]
+	row := wayOf(w.Technique)
+	cells := over.cells()
+	base, wet := c.below(i, k, n)
+	if base >= 0 && !wet {
+		c.note(c.tooLate(i, k, base, cells))
+	}
+	s := Step{Kind: row.kind, Area: i, Wash: k, Go: letter(n, of), Cells: cells, Mix: -1}
+	s.Dur, s.Brush = c.work(w, k, cells)
+	if l.together != OnItsOwn && slices.ContainsFunc(over, func(p patch) bool { return len(p.cells) > 1 }) {
+		s.Together = l.together
+	}
+	f := filmOf(w.Technique)
+	switch {
+	case wet && w.Technique.Left() > 0:
+		below := c.steps[base]
+		f = f.into(film{below.Water, below.Water})
+		s.IntoWet = []int{base}
+	case !wet && w.Technique.Tool() == card.CleanWater:
+		f = filmOf(card.Soften) // it has to be wetted again
+	}
+	c.dries(&s, over, f)
+	if w.Technique.Tool() == card.PaintedBrush {
+		s.Mix = c.mix(w)
+	}
+	s.Title, s.Detail, s.Caution = c.titled(&s, w, wet), c.detail(&s, w, wet), cautions(w)
+	id := c.add(s, order.Op{Color: s.Mix + 1, Light: c.light(s.Mix), Ground: k == 0 && c.lays[i].ground})
+	c.heatable(id, over, f)
+	c.waitBelow(i, k, n, id, base, wet)
+	return id
+}
+
+// light is how light a mix is, 0 for none.
+func (c *compiler) light(mix int) int {
+	if mix < 0 {
+		return 0
+	}
+	return c.mixes[mix].light
+}
+
+// below is the operation that last wetted the paper under the nth go of a wash, and
+// whether the wash goes into that while it is wet.
+func (c *compiler) below(i, k, n int) (base int, wet bool) {
+	washes := c.board.Areas[i].Washes
+	if !washes[k].IntoWet(k) {
+		return -1, false
+	}
+	for j := k - 1; j >= 0; j-- {
+		if len(c.done[i][j]) > n && c.steps[c.done[i][j][n]].Water > 0 && c.sameGroup(i, j, k) {
+			base = c.done[i][j][n]
+			return base, !c.dried[[2]int{base, len(c.steps)}]
+		}
+	}
+	return -1, false
+}
+
+func (c *compiler) sameGroup(i, j, k int) bool {
+	return c.lays[i].groupOf(j) == c.lays[i].groupOf(k)
+}
+
+// waitBelow lets one go of a wash wait for all that lies below it on its cells.
+func (c *compiler) waitBelow(i, k, n, id, base int, wet bool) {
+	washes := c.board.Areas[i].Washes
+	above := wayOf(washes[k].Technique).layer
+	below := 0
+	for j := range k {
+		for m, op := range c.done[i][j] {
+			switch {
+			case c.sameGroup(i, j, k) && m != n:
+				continue // other cells
+			case !c.sameGroup(i, j, k) && !c.overlap(op, id):
+				continue
+			}
+			below++
+			switch {
+			case wet && op == base:
+				c.tieWet(base, id)
+			case wet:
+				c.after(op, id, wait{until: atOnce, reason: "it is done first"})
+			default:
+				c.after(op, id, waitFor(above, wayOf(washes[j].Technique).layer))
+			}
+		}
+	}
+	if below > 0 {
+		return
+	}
+	for _, line := range c.lines {
+		c.after(line, id, waitFor(above, theLine))
+	}
+	c.after(c.taped, id, waitFor(handling, handling))
+}
+
+func (c *compiler) overlap(a, b int) bool {
+	return slices.ContainsFunc(c.steps[a].Cells, func(id int) bool { return slices.Contains(c.steps[b].Cells, id) })
+}
+
+// tieWet lets an operation go into the wet coat of another: what is laid before the
+// sheen is lost; what takes colour out once the gloss is, until it is dry.
+func (c *compiler) tieWet(base, id int) {
+	below, w := &c.steps[base], waitFor(intoWet, aWash)
+	arc := order.Arc{From: base, To: id, Type: order.Wet, Max: int(below.Open / time.Second)}
+	if kind := c.steps[id].Kind; kind == Lift || kind == Blot {
+		w = waitFor(outOfWet, aWash)
+		arc.Max = int(below.Dry/time.Second) - c.in.Rinse
+		if kind == Lift {
+			arc.Clock = min(wholeSeconds(below.Gloss), arc.Max)
+		}
+		arc.Max = max(0, arc.Max)
+		arc.Clock = max(0, arc.Clock)
+	}
+	c.in.Arcs = append(c.in.Arcs, arc)
+	c.reasons[[2]int{base, id}] = w
+}
+
+// titled words a step for its heading.
+func (c *compiler) titled(s *Step, w card.Wash, wet bool) string {
+	name := c.board.Areas[s.Area].Name
+	switch {
+	case w.Technique.Covers():
+		name += fmt.Sprintf(": %s, %s", card.MixName(w.Mix), w.Strength)
+	default:
+		name += ": " + w.Words()
+	}
+	if s.Go != "" {
+		name += fmt.Sprintf(" (%s, %s)", s.Name(), plural(len(s.Cells), "cell"))
+	}
+	return name
+}
+
+func plural(n int, one string) string {
+	if n == 1 {
+		return "1 " + one
+	}
+	return fmt.Sprintf("%d %ss", n, one)
+}
+
+// detail says how a step is done.
+func (c *compiler) detail(s *Step, w card.Wash, wet bool) string {
+	how := wayOf(w.Technique).how
+	switch {
+	case wet && w.Technique == card.Variegated:
+		how = "While the wash below still shines, lay this beside it and let the two meet by themselves."
+	case wet && w.Technique == card.WetOnWet:
+		how = "Touch the colour into the wash below while it still shines."
+	case !wet && w.Technique == card.Soften:
+		how = "The wash is dry: rub its edge lightly with a brush of clean water, once, and dab it."
+	case !wet && w.Technique.Tool() == card.CleanWater:
+		how = "The wash is dry: wet it again, let the water stand a moment. " + how
+	}
+	stencil, together := "", ""
+	if c.board.OnStencil(s.Area) {
+		stencil = "Hold the stencil down, straight down with the brush, from its edges inwards."
+	}
+	switch s.Together {
+	case Loosely:
+		together = "Loosely, in one sweep over the lines between its cells."
+	case Joined:
+		together = "Its cells may run into each other: go on while the last one shines."
+	}
+	return sentence(stencil, how, together)
+}
+
+// cautions collects what the pigments of a wash must not be used for.
+func cautions(w card.Wash) string {
+	for _, p := range w.Mix {
+		if pig, err := pigment.ByCI(p.CI); err == nil && pig.Caution != "" {
+			return fmt.Sprintf("%s: %s. Keep the brush out of the mouth; see the paint's own safety sheet.", pig.CI, pig.Caution)
+		}
+	}
+	return ""
+}
+
+// heatable gives an operation its times under the heat tool, where the maker's school
+// lets it be heated: mixed, a wet patch that is not too large.
+func (c *compiler) heatable(id int, over sweep, f film) {
+	doc := c.board.Card
+	largest, all := 0.0, 0.0
+	for _, p := range over {
+		largest, all = max(largest, p.mm2), all+p.mm2
+	}
+	if doc.Drying == card.Air || doc.Drying == card.Mixed && largest > 100*c.bench.HeatCM2 {
+		return
+	}
+	t := doc.Areas[c.steps[id].Area].Washes[c.steps[id].Wash].Technique
+	op, on := &c.in.Ops[id], c.paper.Surface
+	op.HeatDry = min(op.Dry, wholeSeconds(on.Heating(drying.TouchDry, f.left, all*t.Share())))
+	op.HeatBone = min(op.Bone, wholeSeconds(on.Heating(drying.BoneDry, f.left, all*t.Share())))
+}
+
+// findGrounds marks the areas that are a background which had better come first:
+// they reach the edge and everything on them is darker.
+func (c *compiler) findGrounds() {
+	light := make([]int, len(c.board.Areas))
+	for i := range c.board.Areas {
+		if a := &c.board.Areas[i]; len(a.Cells) > 0 && len(a.Washes) > 0 && len(a.Washes[0].Mix) > 0 {
+			light[i] = c.tone(a.Washes[0]).light
+		}
+	}
+	for i := range c.board.Areas {
+		outside := slices.ContainsFunc(c.board.Areas[i].Cells, func(id int) bool { return c.board.Cells[id-1].Outside })
+		lighter := false
+		for j, l := range light {
+			lighter = lighter || j != i && l >= light[i]
+		}
+		c.lays[i].ground = outside && !lighter
+	}
+}

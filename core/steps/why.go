@@ -1,0 +1,218 @@
+package steps
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"chromaqua/core/order"
+)
+
+// soon is how long after it became possible a step still comes at once, s: a rinse,
+// another card.
+const soon = 25
+
+// A moment is when a placed step may begin, by one of those it waits for.
+type moment struct {
+	at   int // s
+	from order.Placed
+	wait wait
+}
+
+// A spot is one operation on one card.
+type spot struct{ op, copy int }
+
+func (p *Plan) placedAt(s *order.Schedule) map[spot]order.Placed {
+	at := map[spot]order.Placed{}
+	for _, o := range s.Ops {
+		at[spot{o.Op, o.Copy}] = o
+	}
+	return at
+}
+
+// A Reason is why a step comes now, and what there is to wait for before it, "" for
+// nothing.
+type Reason struct{ Now, Wait string }
+
+// Reasons says for every placed operation of a schedule why it comes now: what it has
+// waited for, what it has to hurry for, or why it comes before others.
+func (p *Plan) Reasons(s *order.Schedule) []Reason {
+	at := p.placedAt(s)
+	out := make([]Reason, len(s.Ops))
+	last := order.Placed{Op: -1}
+	for i, o := range s.Ops {
+		m := p.latest(s, o, at)
+		out[i].Now = p.whyNow(o, m, last)
+		if dry := dryWords[m.wait.until]; m.at >= 0 && dry != "" {
+			out[i].Wait = fmt.Sprintf("until %s is %s: %s", p.spoken(m.from.Op), dry, m.wait.reason)
+		}
+		if !p.Steps[o.Op].Unattended {
+			last = o
+		}
+	}
+	return out
+}
+
+// latest is the last moment that a placed operation has waited for.
+func (p *Plan) latest(s *order.Schedule, o order.Placed, at map[spot]order.Placed) moment {
+	out := moment{at: -1}
+	later := func(m moment) {
+		if m.at > out.at {
+			out = m
+		}
+	}
+	for _, from := range p.into[o.Op] {
+		before := at[spot{from, o.Copy}]
+		w := p.reasons[[2]int{from, o.Op}]
+		later(moment{p.metAt(s, before, w.until), before, w})
+	}
+	for _, x := range p.touching[o.Op] {
+		if before := at[spot{x, o.Copy}]; before.Start < o.Start && p.Steps[x].Water > 0 {
+			later(moment{s.DryAt(p.Instance, before, order.TouchDry), before, waitFor(beside, aWash)})
+		}
+	}
+	return out
+}
+
+// link lists, for each operation, those it waits for and those it must not be wet
+// together with.
+func (p *Plan) link() {
+	p.into = map[int][]int{}
+	for pair := range p.reasons {
+		p.into[pair[1]] = append(p.into[pair[1]], pair[0])
+	}
+	for _, list := range p.into {
+		slices.Sort(list)
+	}
+	p.touching = p.neighbours()
+}
+
+// neighbours lists by operation those it must not be wet together with.
+func (p *Plan) neighbours() map[int][]int {
+	on := map[int][]int{}
+	for _, o := range p.Instance.Ops {
+		for _, r := range o.Regions {
+			on[r] = append(on[r], o.ID)
+		}
+	}
+	out := map[int][]int{}
+	for _, t := range p.Instance.Adjacent {
+		for _, x := range on[t[0]] {
+			for _, y := range on[t[1]] {
+				if !slices.Contains(p.Steps[x].Joined, y) {
+					out[x], out[y] = append(out[x], y), append(out[y], x)
+				}
+			}
+		}
+	}
+	return out
+}
+
+// metAt is when what a step waits for has come about.
+func (p *Plan) metAt(s *order.Schedule, before order.Placed, u until) int {
+	switch u {
+	case inkDry, touchDry:
+		return s.DryAt(p.Instance, before, order.TouchDry)
+	case boneDry:
+		return s.DryAt(p.Instance, before, order.BoneDry)
+	}
+	return before.End
+}
+
+// dryWords say how dry something is by now.
+var dryWords = map[until]string{inkDry: "dry", touchDry: "touch-dry", boneDry: "bone dry"}
+
+// whyNow words why an operation comes now, after the operation last.
+func (p *Plan) whyNow(o order.Placed, latest moment, last order.Placed) string {
+	st := &p.Steps[o.Op]
+	switch {
+	case latest.at >= 0 && (latest.wait.until == whileShining || latest.wait.until == whileWet):
+		return fmt.Sprintf("While %s is wet: %s.", p.spoken(latest.from.Op), latest.wait.reason)
+	case len(st.Joined) > 0 && slices.Contains(st.Joined, last.Op) && last.Copy == o.Copy:
+		return fmt.Sprintf("It runs into %s while that is open.", p.spoken(last.Op))
+	case latest.at >= 0 && dryWords[latest.wait.until] != "" && o.Start-latest.at <= soon:
+		return fmt.Sprintf("Now %s is %s; sooner, %s.", p.spoken(latest.from.Op), dryWords[latest.wait.until], latest.wait.reason)
+	case last.Op == o.Op:
+		return "The same again on the next card."
+	case last.Op >= 0 && st.Mix >= 0 && p.Steps[last.Op].Mix == st.Mix:
+		return "The same mix is in the brush."
+	case p.Instance.Ops[o.Op].Ground:
+		return "The ground first: all that is on it is darker."
+	case last.Op >= 0 && st.Area >= 0 && latest.at >= 0 && dryWords[latest.wait.until] != "" && o.Start > latest.at:
+		return "Nothing wet is near it, while other places dry."
+	case st.Area >= 0 && latest.at >= 0 && latest.wait.until != atOnce:
+		return fmt.Sprintf("%s is %s.", p.spoken(latest.from.Op), dryWords[latest.wait.until])
+	case st.Kind == Hold, last.Op < 0:
+		return "It comes first."
+	}
+	return fmt.Sprintf("After %s.", p.spoken(last.Op))
+}
+
+// spoken names a step within a sentence.
+func (p *Plan) spoken(id int) string {
+	if id < 0 {
+		return "the start"
+	}
+	st := &p.Steps[id]
+	if st.Area >= 0 {
+		name, _, _ := strings.Cut(st.Title, ": ")
+		if st.Go != "" {
+			name += " " + st.Name()
+		}
+		return name
+	}
+	switch st.Kind {
+	case Line, Emboss:
+		return "the ink of the line"
+	case Tape:
+		return "the taping"
+	case Hold:
+		return "the cutting"
+	case Press:
+		return "the pressing"
+	case Untape:
+		return "the untaping"
+	case Flatten:
+		return "the flattening"
+	}
+	return "the step before"
+}
+
+// HeatFor says what a pass of the heat tool is for.
+func (p *Plan) HeatFor(h order.Pass) string {
+	switch st := &p.Steps[h.Op]; {
+	case st.Kind == Line || st.Kind == Emboss:
+		return "ink set"
+	case h.For == order.BoneDry:
+		return "bone dry"
+	}
+	return "touch-dry"
+}
+
+// HeatWords says what passes of the heat tool dry, and how far: "Sand and Eyes
+// touch-dry, Claw bone dry".
+func (p *Plan) HeatWords(passes []order.Pass) string {
+	var goals []string
+	on := map[string][]string{}
+	for _, h := range passes {
+		goal, name := p.HeatFor(h), p.spoken(h.Op)
+		if p.Instance.Copies > 1 {
+			name += fmt.Sprintf(" of card %d", h.Copy+1)
+		}
+		if len(on[goal]) == 0 {
+			goals = append(goals, goal)
+		}
+		if !slices.Contains(on[goal], name) {
+			on[goal] = append(on[goal], name)
+		}
+	}
+	var out []string
+	for _, g := range goals {
+		names := on[g]
+		if n := len(names); n > 1 {
+			names = append(names[:n-2:n-2], names[n-2]+" and "+names[n-1])
+		}
+		out = append(out, strings.Join(names, ", ")+" "+map[bool]string{true: "set", false: g}[g == "ink set"])
+	}
+	return strings.Join(out, ", ")
+}
