@@ -40,6 +40,9 @@ bench: ## the benchmarks
 	-/usr/bin/python3 bench/lineart.py # against OpenCV, where it is installed
 	-node bench/mixing.mjs # against a mixing library, where it is installed
 
+references: ## search the generated paint orders for long, and keep what is better than known
+	CHROMAQUA_REFERENCES=1 go test -count=1 -timeout 20m -run TestReferences ./core/order
+
 fuzz: ## fuzz every parser for a while (FUZZTIME=30s each)
 	@scripts/fuzz $(or $(FUZZTIME),30s)
 
@@ -49,4 +52,4 @@ shots: build tools ## make docs/screenshots again from the demo data
 drawings: ## render the sample drawings again (needs rsvg-convert)
 	for f in internal/demo/drawings/*.svg; do rsvg-convert -d 300 -p 300 -b white $$f -o $${f%.svg}.png; done
 
-.PHONY: help build demo tools lint css css-fresh test bench fuzz shots drawings
+.PHONY: help build demo tools lint css css-fresh test bench references fuzz shots drawings

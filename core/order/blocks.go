@@ -91,7 +91,7 @@ func (b *blocks) between(x, y int32) *pair {
 // if nothing else is in the way and the members of their block follow each other as
 // they stand in the instance. Without misfits there is an order.
 func (in *Instance) Misfits() ([]Conflict, error) {
-	p, err := compile(in)
+	p, err := pose(in)
 	if err != nil {
 		return nil, err
 	}

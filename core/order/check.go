@@ -62,9 +62,9 @@ func (in *Instance) checkOps() (map[int]int, error) {
 		if o.Light < 0 || o.Light > 100 {
 			return nil, fmt.Errorf("operation %d: a lightness of %d is outside 0 to 100", o.ID, o.Light)
 		}
-		for name, v := range map[string]int{"dur": o.Dur, "dry": o.Dry, "bone": o.Bone, "heatDry": o.HeatDry, "heatBone": o.HeatBone} {
-			if err := seconds(fmt.Sprintf("operation %d: %s", o.ID, name), v); err != nil {
-				return nil, err
+		for i, v := range [...]int{o.Dur, o.Dry, o.Bone, o.HeatDry, o.HeatBone} {
+			if v < 0 || v > MaxSeconds {
+				return nil, fmt.Errorf("operation %d: %w", o.ID, seconds([...]string{"dur", "dry", "bone", "heatDry", "heatBone"}[i], v))
 			}
 		}
 	}

@@ -60,7 +60,17 @@ type problem struct {
 	masks, unmasks int // how many of each kind, when both occur
 }
 
+// compile makes the problem of an instance, ready to be solved.
 func compile(in *Instance) (*problem, error) {
+	p, err := pose(in)
+	if err == nil && p.aimed {
+		p.ask()
+	}
+	return p, err
+}
+
+// pose makes the problem of an instance as far as it takes to tell what fits.
+func pose(in *Instance) (*problem, error) {
 	if err := in.Check(); err != nil {
 		return nil, err
 	}
@@ -186,9 +196,10 @@ func (p *problem) list() {
 		p.out = append(append(p.out, p.next[i]...), p.either[i]...)
 	}
 	p.outAt = append(p.outAt, int32(len(p.out)))
-	if !p.aimed {
-		return
-	}
+}
+
+// ask lists what is demanded of each operation.
+func (p *problem) ask() {
 	p.asked = make([][]asking, p.n)
 	for i := range int32(p.n) {
 		for _, e := range p.demands(i) {

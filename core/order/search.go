@@ -62,12 +62,13 @@ func Solve(ctx context.Context, in *Instance, b Budget) (*Schedule, error) {
 	return best, nil
 }
 
-// Tries is how many tries a screen or a command gives an instance: many where one is
-// quick, fewer where there is much to place, so that the same card has the same order
-// on every machine, after about a tenth of a second to a second.
+// Tries is how many tries a screen or a command gives an instance: more where there is
+// more to arrange, fewer where one takes long, so that the same card has the same order
+// on every machine, after some hundredths of a second to a second.
 func (in *Instance) Tries() int {
-	const work, least, most = 1_500_000, 150, 20_000
-	return min(most, max(least, work/max(1, len(in.Ops)*in.Copies)))
+	const few, each, work, least = 3000, 150, 1_500_000, 150
+	total := max(1, len(in.Ops)*in.Copies)
+	return max(least, min(max(few, each*total), work/total))
 }
 
 // noOrder says why there is none.

@@ -75,6 +75,16 @@ func (c *compiler) apart(x, y chain) Note {
 	return n
 }
 
+// Apart says why two areas that are to run into each other cannot, "" when they can.
+func (p *Plan) Apart(a, b int) string {
+	for _, n := range p.Notes {
+		if n.Other >= 0 && (n.Area == a && n.Other == b || n.Area == b && n.Other == a) {
+			return sentence(n.Why, n.Way)
+		}
+	}
+	return ""
+}
+
 // lots tells that cards are painted in lots.
 func (c *compiler) lots(all, lots int) Note {
 	return Note{

@@ -123,9 +123,7 @@ type Plan struct {
 	Notes    []Note // what could not be planned as the maker wants it
 	Contacts []panel.Contact
 
-	reasons  map[[2]int]wait // why an operation waits for another
-	into     map[int][]int   // those each waits for
-	touching map[int][]int   // those each must not be wet together with
+	reasons map[[2]int]wait // why an operation waits for another
 }
 
 // ErrNothingToPaint means that no area has a wash yet.
@@ -220,9 +218,7 @@ func (c *compiler) inLots() {
 }
 
 func (c *compiler) plan() *Plan {
-	p := &Plan{Instance: c.in, Steps: c.steps, Mixes: c.amounts(), Notes: c.notes, Contacts: c.contacts, reasons: c.reasons}
-	p.link()
-	return p
+	return &Plan{Instance: c.in, Steps: c.steps, Mixes: c.amounts(), Notes: c.notes, Contacts: c.contacts, reasons: c.reasons}
 }
 
 // add appends a step and its operation and returns the id of both.

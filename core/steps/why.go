@@ -22,14 +22,6 @@ type moment struct {
 // A spot is one operation on one card.
 type spot struct{ op, copy int }
 
-func (p *Plan) placedAt(s *order.Schedule) map[spot]order.Placed {
-	at := map[spot]order.Placed{}
-	for _, o := range s.Ops {
-		at[spot{o.Op, o.Copy}] = o
-	}
-	return at
-}
-
 // A Reason is why a step comes now, and what there is to wait for before it, "" for
 // nothing.
 type Reason struct{ Now, Wait string }
@@ -37,11 +29,20 @@ type Reason struct{ Now, Wait string }
 // Reasons says for every placed operation of a schedule why it comes now: what it has
 // waited for, what it has to hurry for, or why it comes before others.
 func (p *Plan) Reasons(s *order.Schedule) []Reason {
-	at := p.placedAt(s)
+	r := reasoning{Plan: p, schedule: s, at: map[spot]order.Placed{}, into: map[int][]int{}, beside: p.neighbours()}
+	for _, o := range s.Ops {
+		r.at[spot{o.Op, o.Copy}] = o
+	}
+	for pair := range p.reasons {
+		r.into[pair[1]] = append(r.into[pair[1]], pair[0])
+	}
+	for _, list := range r.into {
+		slices.Sort(list)
+	}
 	out := make([]Reason, len(s.Ops))
 	last := order.Placed{Op: -1}
 	for i, o := range s.Ops {
-		m := p.latest(s, o, at)
+		m := r.latest(o)
 		out[i].Now = p.whyNow(o, m, last)
 		if dry := dryWords[m.wait.until]; m.at >= 0 && dry != "" {
 			out[i].Wait = fmt.Sprintf("until %s is %s: %s", p.spoken(m.from.Op), dry, m.wait.reason)
@@ -53,38 +54,34 @@ func (p *Plan) Reasons(s *order.Schedule) []Reason {
 	return out
 }
 
+// reasoning is what the reasons of a schedule are found from.
+type reasoning struct {
+	*Plan
+	schedule *order.Schedule
+	at       map[spot]order.Placed
+	into     map[int][]int // those each operation waits for
+	beside   map[int][]int // those it must not be wet together with
+}
+
 // latest is the last moment that a placed operation has waited for.
-func (p *Plan) latest(s *order.Schedule, o order.Placed, at map[spot]order.Placed) moment {
+func (r *reasoning) latest(o order.Placed) moment {
 	out := moment{at: -1}
 	later := func(m moment) {
 		if m.at > out.at {
 			out = m
 		}
 	}
-	for _, from := range p.into[o.Op] {
-		before := at[spot{from, o.Copy}]
-		w := p.reasons[[2]int{from, o.Op}]
-		later(moment{p.metAt(s, before, w.until), before, w})
+	for _, from := range r.into[o.Op] {
+		before := r.at[spot{from, o.Copy}]
+		w := r.reasons[[2]int{from, o.Op}]
+		later(moment{r.metAt(before, w.until), before, w})
 	}
-	for _, x := range p.touching[o.Op] {
-		if before := at[spot{x, o.Copy}]; before.Start < o.Start && p.Steps[x].Water > 0 {
-			later(moment{s.DryAt(p.Instance, before, order.TouchDry), before, waitFor(beside, aWash)})
+	for _, x := range r.beside[o.Op] {
+		if before := r.at[spot{x, o.Copy}]; before.Start < o.Start && r.Steps[x].Water > 0 {
+			later(moment{r.schedule.DryAt(r.Instance, before, order.TouchDry), before, waitFor(beside, aWash)})
 		}
 	}
 	return out
-}
-
-// link lists, for each operation, those it waits for and those it must not be wet
-// together with.
-func (p *Plan) link() {
-	p.into = map[int][]int{}
-	for pair := range p.reasons {
-		p.into[pair[1]] = append(p.into[pair[1]], pair[0])
-	}
-	for _, list := range p.into {
-		slices.Sort(list)
-	}
-	p.touching = p.neighbours()
 }
 
 // neighbours lists by operation those it must not be wet together with.
@@ -109,12 +106,12 @@ func (p *Plan) neighbours() map[int][]int {
 }
 
 // metAt is when what a step waits for has come about.
-func (p *Plan) metAt(s *order.Schedule, before order.Placed, u until) int {
+func (r *reasoning) metAt(before order.Placed, u until) int {
 	switch u {
 	case inkDry, touchDry:
-		return s.DryAt(p.Instance, before, order.TouchDry)
+		return r.schedule.DryAt(r.Instance, before, order.TouchDry)
 	case boneDry:
-		return s.DryAt(p.Instance, before, order.BoneDry)
+		return r.schedule.DryAt(r.Instance, before, order.BoneDry)
 	}
 	return before.End
 }

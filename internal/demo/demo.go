@@ -284,6 +284,9 @@ func all(set ...func(*card.Card)) func(*card.Card) {
 
 func notes(text string) func(*card.Card) { return func(c *card.Card) { c.Notes = text } }
 
+// sixCards are painted at once.
+func sixCards(c *card.Card) { c.Copies = 6 }
+
 func heatDried(c *card.Card) {
 	c.Drying = card.Heat
 	c.Room = drying.Room{Celsius: 19, Humidity: 0.6, Air: drying.StillRoom.Air}

@@ -52,6 +52,7 @@ var ownMaterials = []shelf.Own{
 	{Name: "dove bottle", What: shelf.OwnInk, Like: "permanent", Colour: "dove grey", AirDry: 40 * time.Minute, Note: "soft lines for faces of shells"},
 	{Name: "field pen", What: shelf.OwnInk, Like: "pen", Note: "closes gaps; 0.5 mm"},
 	{Name: "tin of fine clear", What: shelf.OwnPowder, Like: shelf.Superfine, Note: "nearly empty"},
+	{Name: "sky flat", What: shelf.OwnBrush, Like: shelf.FlatBrush, Belly: 16 * length.Millimetre, Note: "the old one, with the cracked handle"},
 	{Name: "station blue", What: shelf.OwnPaint, Like: "PB29"}, {Name: "buoy orange", What: shelf.OwnPaint, Like: "PO62"},
 	{Name: "sea rose", What: shelf.OwnPaint, Like: "PV19"}, {Name: "lamp yellow", What: shelf.OwnPaint, Like: "PY150"},
 	{Name: "driftwood", What: shelf.OwnPaint, Like: "PBr7"}, {Name: "deep water", What: shelf.OwnPaint, Like: "PG7", Form: shelf.Tube},
@@ -96,7 +97,7 @@ var samples = []sample{
 	},
 	{
 		name: "Sea-star for the counters", drawing: "sea-star",
-		set: all(format("sq5.5", fold.Top), deckledMat, notes("Thank-you card for counting in the rain.")),
+		set: all(format("sq5.5", fold.Top), deckledMat, sixCards, notes("Thank-you cards for counting in the rain: six at once.")),
 		areas: []area{
 			{"Water", [][2]float64{{2, 2}}, []card.Wash{
 				wash(wetInWet, weakTea, of(2, "PB15:3"), of(1, "PG7"))}},

@@ -16,6 +16,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/paper"
 	"chromaqua/core/proof"
+	"chromaqua/core/settings"
 	"chromaqua/core/shelf"
 	"chromaqua/internal/store"
 )
@@ -279,4 +280,42 @@ func TestTestsAreKept(t *testing.T) {
 	assert.ErrorIs(t, s.HideTest(ctx, 99, true), store.ErrNotFound)
 	_, err = s.Image(ctx, "x")
 	assert.NoError(t, err, "the scan is kept with it")
+}
+
+// The settings are one document with revisions of its own.
+func TestSettings(t *testing.T) {
+	path := file(t)
+	s := open(t, path)
+	var wg sync.WaitGroup
+	for range 5 { // whoever asks first makes it
+		wg.Go(func() {
+			_, err := s.Settings(ctx)
+			assert.NoError(t, err)
+		})
+	}
+	wg.Wait()
+	r, err := s.Settings(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, settings.Default(), r.Settings)
+	assert.Empty(t, r.Undo)
+	changed := r.Settings
+	changed.Pace, changed.Hand = 3, settings.Left
+	require.NoError(t, s.SaveSettings(ctx, r.ID, r.Seq, changed, "slower"))
+	require.ErrorIs(t, s.SaveSettings(ctx, r.ID, r.Seq, changed, "again"), store.ErrStale)
+	bad := changed
+	bad.Rack = -1
+	require.ErrorContains(t, s.SaveSettings(ctx, r.ID, 2, bad, "bad"), "rack")
+	require.NoError(t, s.Close())
+	s = open(t, path)
+	r, err = s.Settings(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, changed, r.Settings)
+	assert.Equal(t, "slower", r.Undo)
+	require.NoError(t, s.Undo(ctx, r.ID, r.Seq))
+	r, err = s.Settings(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, settings.Default(), r.Settings)
+	empty, err := s.Empty(ctx)
+	require.NoError(t, err)
+	assert.True(t, empty, "settings are no card")
 }

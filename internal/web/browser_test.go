@@ -511,7 +511,7 @@ func TestShots(t *testing.T) {
 	b := newBrowser(t, st.url)
 	for name, path := range map[string]string{
 		"cards": "/", "new-card": "/new?piece=5+1/8+x+9", "format": "/cards/4/format", "line": "/cards/1/line",
-		"colour": "/cards/4/colour?area=a5", "order": "/cards/3/order", "paper": "/paper", "library": "/library", "shelf": "/shelf", "tests": "/tests", "cut-sheet": "/cut?n-4=6&n-3=4&if=p1", "bench-sheet": "/cards/4/bench",
+		"colour": "/cards/4/colour?area=a5", "order": "/cards/4/order", "order-six-cards": "/cards/2/order", "settings": "/settings", "paper": "/paper", "library": "/library", "shelf": "/shelf", "tests": "/tests", "cut-sheet": "/cut?n-4=6&n-3=4&if=p1", "bench-sheet": "/cards/4/bench",
 		"colourways": "/cards/4/ways?from=PB29&to=PG7", "mixing-chart": "/mixing", "swatches": "/swatches",
 	} {
 		b.open(path)

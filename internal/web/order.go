@@ -25,6 +25,7 @@ type orderView struct {
 	HandsOn time.Duration
 	Waiting time.Duration
 	Lying   time.Duration // at the end, when nobody has to be there
+	Parts   []partOfTime  // the four in words that add up
 	Bound   time.Duration
 	Reading time.Duration // 0 when reading order is impossible
 	Saved   time.Duration
@@ -35,6 +36,12 @@ type orderView struct {
 	Width   float64 // of the chart, its own units
 	Height  float64
 	Proven  bool
+}
+
+// partOfTime is a time in words, with its exact one.
+type partOfTime struct {
+	Name, Words string
+	Exact       time.Duration
 }
 
 // stepView is a step as it is taken, on one card after the other.
@@ -115,13 +122,12 @@ func (s *Server) ordered(r *http.Request, p *stationPage, l *laid) error {
 	}
 	p.Order = plan.view(l.board)
 	p.Order.HeatCM2 = l.heatCM2
+	p.Board.Marks = l.goMarks(plan.plan)
 	if p.Station.ID == "bench" {
 		p.Bench = &benchView{Layout: l.layout(), Mixes: plan.plan.Mixes, PDF: cardPath(l.rev.ID, "bench.pdf"), Room: l.rev.Card.Room}
-		p.Board.Marks = l.marks(func(i int) string { return strconv.Itoa(i + 1) })
 		return nil
 	}
 	p.Board.Ahead = plan.ahead()
-	p.Board.Marks = l.goMarks(plan.plan)
 	return nil
 }
 
@@ -247,6 +253,11 @@ func (p *planned) view(b *panel.Board) *orderView {
 		Changes: sch.Changes, Copies: in.Copies, Width: chartWidth, Proven: sch.Makespan == sch.Bound, Dryings: card.Dryings(),
 	}
 	v.Waiting = v.Total - v.HandsOn - v.Lying
+	words, sum := together(v.HandsOn, v.Waiting, v.Lying)
+	v.Parts = []partOfTime{{"In all", sum, v.Total}, {"Hands on", words[0], v.HandsOn}, {"Waiting", words[1], v.Waiting}}
+	if v.Lying > 0 {
+		v.Parts = append(v.Parts, partOfTime{"Under weight", words[2], v.Lying})
+	}
 	if p.reading != nil {
 		v.Reading = seconds(p.reading.Makespan)
 		v.Saved = v.Reading - v.Total

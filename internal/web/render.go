@@ -184,6 +184,40 @@ func about(d time.Duration) string {
 	return fmt.Sprintf("about %d h %d min", h, rest)
 }
 
+// together says times that are shown beside each other, and their sum: each is rounded
+// once, to the same step, so that what is read adds up.
+func together(parts ...time.Duration) (words []string, sum string) {
+	total := time.Duration(0)
+	for _, d := range parts {
+		total += d
+	}
+	step := 5 * time.Minute
+	if total < 20*time.Minute {
+		step = time.Minute
+	}
+	total = 0
+	for _, d := range parts {
+		d = d.Round(step)
+		total += d
+		words = append(words, roundWords(d))
+	}
+	return words, roundWords(total)
+}
+
+// roundWords says a time of whole minutes.
+func roundWords(d time.Duration) string {
+	h, m := int(d.Hours()), int(d.Minutes())%60
+	switch {
+	case d == 0:
+		return "next to none"
+	case h == 0:
+		return fmt.Sprintf("about %d min", m)
+	case m == 0:
+		return fmt.Sprintf("about %d h", h)
+	}
+	return fmt.Sprintf("about %d h %d min", h, m)
+}
+
 // clock prints a time since the start as hours and minutes, with seconds.
 func clock(d time.Duration) string {
 	s := int(d.Seconds())

@@ -73,3 +73,15 @@ func TestWordsForCells(t *testing.T) {
 	assert.Equal(t, "Something", upperFirst("something"))
 	assert.Equal(t, "1.05", money(105))
 }
+
+// What is shown together adds up.
+func TestTimesAddUp(t *testing.T) {
+	words, sum := together(40*time.Minute+100*time.Second, 53*time.Minute, 8*time.Hour)
+	assert.Equal(t, []string{"about 40 min", "about 55 min", "about 8 h"}, words)
+	assert.Equal(t, "about 9 h 35 min", sum)
+	words, sum = together(7*time.Minute+31*time.Second, 20*time.Second, 0)
+	assert.Equal(t, []string{"about 8 min", "next to none", "next to none"}, words)
+	assert.Equal(t, "about 8 min", sum)
+	_, sum = together(50*time.Minute, 70*time.Minute)
+	assert.Equal(t, "about 2 h", sum)
+}

@@ -344,6 +344,7 @@ type touchView struct {
 	Joined  bool
 	Meeting string
 	Value   string
+	Apart   string // why they cannot run together though they are to, "" when they can
 }
 
 func (p *stationPage) colour(l *laid) {
@@ -496,6 +497,9 @@ func (l *laid) touches(area int) (out []touchView) {
 		}
 		a, o := &b.Areas[area], &b.Areas[other]
 		v := touchView{Area: o, Joined: b.Card.Joined(a.ID, o.ID)}
+		if v.Joined && l.plan.plan != nil {
+			v.Apart = l.plan.plan.Apart(area, other)
+		}
 		x, okX := a.Wet()
 		y, okY := o.Wet()
 		if okX && okY {
