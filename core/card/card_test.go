@@ -343,7 +343,7 @@ func TestWaterOfTechniques(t *testing.T) {
 	want := map[card.Technique]water{
 		card.Flat: {38, 38}, card.Graded: {38, 38}, card.Glaze: {35, 35}, card.PullOut: {38, 20}, card.Halo: {38, 20}, card.Shadow: {38, 20},
 		card.WetOnWet: {90, 90}, card.Variegated: {60, 60}, card.Soften: {20, 20}, card.Lift: {}, card.Blot: {}, card.DryBrush: {24, 14},
-		card.Splatter: {20, 20}, card.Highlight: {24, 14}, card.PenLine: {8, 8}, card.Pencil: {}, card.Shimmer: {20, 20},
+		card.Splatter: {20, 20}, card.Highlight: {24, 14}, card.PenLine: {}, card.Pencil: {}, card.Shimmer: {20, 20},
 	}
 	for _, g := range card.TechniqueGroups() {
 		for _, k := range g.All {

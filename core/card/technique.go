@@ -76,13 +76,10 @@ var techniques = []struct {
 	{DryBrush, OnceDry, drying.DampBrush, drying.DampLeft, PaintedBrush, 1},
 	{Splatter, OnceDry, drying.PulledOut, drying.PulledOut, PaintedBrush, 0.1},
 	{Highlight, OnceDry, drying.DampBrush, drying.DampLeft, PaintedBrush, 0.05},
-	{PenLine, OnceDry, penned, penned, DrawnLine, 0.1},
+	{PenLine, OnceDry, 0, 0, DrawnLine, 0.1},
 	{Pencil, OnceDry, 0, 0, DrawnLine, 1},
 	{Shimmer, OnceDry, drying.PulledOut, drying.PulledOut, PaintedBrush, 1},
 }
-
-// penned is what the ink of a pen leaves: dry to the touch in a minute or two.
-const penned drying.GramsPerSquareMetre = 8
 
 // TechniqueGroup is the techniques that have the same moment.
 type TechniqueGroup struct {

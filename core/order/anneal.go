@@ -99,6 +99,7 @@ func (w *walk) anneal(seq []int32, until, heat float64) {
 		w.loosen(lo, hi)
 		if d.decodeFrom(w.seq, lo) {
 			c := d.cost()
+			w.known()
 			if float64(c.makespan-cur.makespan)+softChange*float64(c.changes-cur.changes)+float64(c.waits-cur.waits) <= allow {
 				w.dirty = max(w.dirty, hi)
 				w.adopt(lo)
@@ -115,7 +116,7 @@ func (w *walk) anneal(seq []int32, until, heat float64) {
 // anywhere, in turn.
 func (w *walk) restarts(until float64) {
 	for round := 0; !w.over && w.share < until && !w.settled(); round++ {
-		from := w.bestSeq
+		from := w.best.seq
 		switch round % 4 {
 		case 1, 3:
 			from = w.starts[round/2%min(8, len(w.starts))].seq
@@ -143,6 +144,14 @@ func (w *walk) adopt(lo int) {
 		w.start[x], w.wait[x], w.cause[x], w.setups[x] = d.start[x], d.wait[x], d.cause[x], d.setups[x]
 	}
 	w.stale = true
+}
+
+// known gives the decoder the starts of what stands before the place where its last
+// decode began: decodes that were given up have left others there.
+func (w *walk) known() {
+	for _, x := range w.seq[:w.dec.began] {
+		w.dec.start[x] = w.start[x]
+	}
 }
 
 // takeBack undoes the move of positions lo…hi.

@@ -185,8 +185,11 @@ func (d *decoder) late(list []int32, from int) int {
 		op := &d.ops[o]
 		gain := d.boost * d.heated[c]
 		s := t
-		if op.Attended {
+		switch {
+		case op.Attended:
 			s += d.setup(x, card, brush)
+		case op.Dry == 0: // as in earliest
+			s = d.heatEnd[c]
 		}
 		if k == 0 {
 			s = max(s, from)
@@ -279,8 +282,9 @@ func (d *decoder) place(x int32, inBlock bool) {
 		d.failed = true
 		return
 	}
-	if begins {
-		d.pending = d.appendBlock(d.pending, x)
+	if begins { // its block goes before what is pending, as was looked ahead
+		d.scratch = append(d.appendBlock(d.scratch[:0], x), d.pending...)
+		d.pending = append(d.pending[:0], d.scratch...)
 	}
 	d.put(x, s)
 }
@@ -292,6 +296,7 @@ func (d *decoder) soonest(x int32, begins bool) (s int, ok bool) {
 	if !begins {
 		return s, true
 	}
+	s = max(s, d.rackFree(d.cardOf[x])) // for those that follow, where x itself needs nobody
 	list := append(d.appendBlock(append(d.scratch[:0], x), x), d.pending...)
 	d.scratch = list
 	for range 40 {
@@ -380,13 +385,38 @@ func (d *decoder) ask(x int32, end, at int) {
 	}
 }
 
-// schedule returns what was decoded. Copies are alike; they are counted as they are
-// taken up.
+// schedule returns what was decoded.
 func (d *decoder) schedule() *Schedule {
-	s := &Schedule{Instance: d.in.Name, Makespan: d.makespan, Heat: append([]Pass{}, d.passes...), Changes: d.changes, Waits: d.waits}
-	for _, x := range d.actual {
-		o := &d.ops[d.opOf[x]]
-		s.Ops = append(s.Ops, Placed{Op: o.ID, Copy: d.copyOf(x), Start: d.start[x], End: d.start[x] + o.Dur})
+	var a answer
+	a.take(d)
+	return a.schedule(d.problem)
+}
+
+// An answer is a decoded order with its times.
+type answer struct {
+	cost
+	seq    []int32
+	start  []int
+	passes []Pass
+}
+
+// take takes over what was decoded.
+func (a *answer) take(d *decoder) {
+	a.cost, a.seq, a.start = d.cost(), append(a.seq[:0], d.actual...), append(a.start[:0], d.start...)
+	a.passes = append(a.passes[:0], d.passes...)
+}
+
+func (a *answer) clone() *answer {
+	return &answer{a.cost, slices.Clone(a.seq), slices.Clone(a.start), slices.Clone(a.passes)}
+}
+
+// schedule writes an answer out. Copies are alike; they are counted as they are taken
+// up.
+func (a *answer) schedule(p *problem) *Schedule {
+	s := &Schedule{Instance: p.in.Name, Makespan: a.makespan, Heat: append([]Pass{}, a.passes...), Changes: a.changes, Waits: a.waits}
+	for _, x := range a.seq {
+		o := &p.ops[p.opOf[x]]
+		s.Ops = append(s.Ops, Placed{Op: o.ID, Copy: p.copyOf(x), Start: a.start[x], End: a.start[x] + o.Dur})
 	}
 	slices.SortStableFunc(s.Ops, func(a, b Placed) int { return a.Start - b.Start })
 	slices.SortStableFunc(s.Heat, func(a, b Pass) int { return a.Start - b.Start })

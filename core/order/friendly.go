@@ -124,13 +124,13 @@ func (b *bench) underHand(a, o int32) bool {
 // polish makes the best order friendlier with what is left of the budget, by the same
 // moves.
 func (w *walk) polish() {
-	most := w.bestCost.makespan + int(politeCost*float64(w.bestCost.makespan))
-	if w.over || !w.begin(w.bestSeq) {
+	most := w.best.makespan + int(politeCost*float64(w.best.makespan))
+	if w.over || !w.begin(w.best.seq) {
 		return
 	}
 	w.polite = true
 	d, b := w.dec, w.bench()
-	cur, span := b.unfriendly(d), d.makespan
+	cur := b.unfriendly(d)
 	for !w.spend(w.peek()) {
 		lo, hi, ok := w.move()
 		if !ok {
@@ -139,11 +139,12 @@ func (w *walk) polish() {
 		d.limit = most
 		w.loosen(lo, hi)
 		if d.decodeFrom(w.seq, lo) && d.makespan <= most {
+			w.known()
 			if v := b.unfriendly(d); v <= cur {
 				w.dirty = max(w.dirty, hi)
 				w.adopt(lo)
 				if v < cur {
-					w.bestSeq, span = append(w.bestSeq[:0], d.actual...), d.makespan
+					w.best.take(d)
 				}
 				cur = v
 				continue
@@ -151,5 +152,5 @@ func (w *walk) polish() {
 		}
 		w.takeBack(lo, hi)
 	}
-	w.price = float64(span) + cur
+	w.price = float64(w.best.makespan) + cur
 }

@@ -66,9 +66,10 @@ func Solve(ctx context.Context, in *Instance, b Budget) (*Schedule, error) {
 // more to arrange, fewer where one takes long, so that the same card has the same order
 // on every machine, after some hundredths of a second to a second.
 func (in *Instance) Tries() int {
-	const few, each, work, least = 3000, 150, 1_500_000, 150
+	const few, each, work, least = 3000, 150, 1_500_000, 60
 	total := max(1, len(in.Ops)*in.Copies)
-	return max(least, min(max(few, each*total), work/total))
+	long := total * (20 + in.Copies) / 20 // merging looks at every copy for every step
+	return max(least, min(max(few, each*total), work/long))
 }
 
 // noOrder says why there is none.
@@ -106,14 +107,14 @@ func (p *problem) searchAll(ctx context.Context, b Budget) *Schedule {
 	wg.Wait()
 	var best *search
 	for _, s := range all {
-		if s.bestSeq != nil && (best == nil || s.better(best)) {
+		if s.best != nil && (best == nil || s.better(best)) {
 			best = s
 		}
 	}
 	if best == nil {
 		return nil
 	}
-	out := best.result()
+	out := best.best.schedule(p)
 	out.Bound = bound
 	return out
 }
@@ -123,7 +124,7 @@ func (s *search) better(than *search) bool {
 	if s.price > 0 && than.price > 0 {
 		return s.price < than.price
 	}
-	return s.bestCost.less(than.bestCost)
+	return s.best.less(than.best.cost)
 }
 
 // A budget is what a worker may use.
@@ -187,10 +188,9 @@ type search struct {
 	meet   *meeting
 	step   bool // it seeks an order of steps for a wave: first answers go colour by colour
 
-	starts   []found
-	bestSeq  []int32
-	bestCost cost
-	price    float64 // of the friendliest order, s: how long it takes and what it asks
+	starts []found
+	best   *answer // nil until there is one
+	price  float64 // of the friendliest order, s: how long it takes and what it asks
 }
 
 func (s *search) run() {
@@ -198,27 +198,23 @@ func (s *search) run() {
 	if s.in.Copies > 1 {
 		s.firstWaves()
 	}
-	if s.bestSeq == nil || s.in.Copies == 1 || s.total < startsTotal {
+	if s.best == nil || s.in.Copies == 1 || s.total < startsTotal {
 		s.firstAnswers()
 	}
-	if s.bestSeq == nil {
+	if s.best == nil {
 		return
 	}
 	s.improve()
 }
 
-// result decodes the best order once more.
-func (s *search) result() *Schedule {
-	s.dec.limit, s.dec.every = never, 0
-	s.dec.decode(s.bestSeq)
-	return s.dec.schedule()
-}
-
 // keep keeps what was decoded last if it is the best.
 func (s *search) keep() {
-	if c := s.dec.cost(); s.bestSeq == nil || c.less(s.bestCost) {
-		s.bestCost, s.bestSeq = c, append(s.bestSeq[:0], s.dec.actual...)
+	if s.best == nil {
+		s.best = &answer{}
+	} else if !s.dec.cost().less(s.best.cost) {
+		return
 	}
+	s.best.take(s.dec)
 }
 
 // peek is after how many tries the clock is looked at: a try of a large batch takes
@@ -230,7 +226,7 @@ func (s *search) peek() int {
 	return 16
 }
 
-func (s *search) proven() bool { return s.bestSeq != nil && s.bestCost.makespan <= s.bound }
+func (s *search) proven() bool { return s.best != nil && s.best.makespan <= s.bound }
 
 // settled reports that the makespan is proven and the softer goals have had
 // their share of tries.
@@ -253,7 +249,7 @@ func (s *search) firstAnswers() {
 			s.starts = append(s.starts, found{slices.Clone(s.dec.actual), s.dec.cost()})
 		}
 	}
-	if s.bestSeq == nil { // what fits at all fits in the order of the instance
+	if s.best == nil { // what fits at all fits in the order of the instance
 		if seq := s.sequence(func(a, b int32) bool { return a < b }); s.dec.decode(seq) {
 			s.keep()
 			s.starts = append(s.starts, found{slices.Clone(s.dec.actual), s.dec.cost()})
@@ -301,7 +297,7 @@ func (s *search) improve() {
 			if i == 0 && s.meet != nil {
 				s.meet.enter(s)
 			}
-			w.anneal(s.bestSeq, part(share), heat)
+			w.anneal(s.best.seq, part(share), heat)
 			heat /= 2
 		}
 	}
@@ -316,20 +312,20 @@ type meeting struct {
 	expected sync.WaitGroup
 	mu       sync.Mutex
 	worker   int
-	found
+	best     *answer
 }
 
 // enter hands the worker's best order in and takes over the best of all.
 func (m *meeting) enter(s *search) {
 	m.mu.Lock()
-	if m.seq == nil || s.bestCost.less(m.cost) || !m.less(s.bestCost) && s.worker < m.worker {
-		m.worker, m.found = s.worker, found{slices.Clone(s.bestSeq), s.bestCost}
+	if m.best == nil || s.best.less(m.best.cost) || !m.best.less(s.best.cost) && s.worker < m.worker {
+		m.worker, m.best = s.worker, s.best.clone()
 	}
 	m.mu.Unlock()
 	m.expected.Done()
 	s.meet = nil
 	m.expected.Wait()
-	s.bestSeq, s.bestCost = append(s.bestSeq[:0], m.seq...), m.cost
+	s.best = m.best.clone()
 }
 
 // leave lets the others not wait for a worker that will not come.

@@ -61,7 +61,7 @@ func walks(t *testing.T) map[string]*walk {
 // before what must come before it.
 func TestResumedDecodesEqualFullOnes(t *testing.T) {
 	for name, w := range walks(t) {
-		require.True(t, w.begin(w.bestSeq), name)
+		require.True(t, w.begin(w.best.seq), name)
 		full := newDecoder(w.problem)
 		adopted := 0
 		for i := range 400 {
@@ -103,7 +103,7 @@ func TestEarlyRejectionIsRight(t *testing.T) {
 		if w.in.Heat.Allowed {
 			continue // there rest is an estimate
 		}
-		require.True(t, w.begin(w.bestSeq), name)
+		require.True(t, w.begin(w.best.seq), name)
 		full := newDecoder(w.problem)
 		rejected := 0
 		for i := range 400 {

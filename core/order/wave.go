@@ -112,7 +112,10 @@ func (s *search) stepsFor(m merge) []int32 {
 	}
 	t.run()
 	s.tick += t.tick
-	return t.bestSeq
+	if t.best == nil {
+		return nil
+	}
+	return t.best.seq
 }
 
 // A candidate of a merge is what a copy could do next.

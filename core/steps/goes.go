@@ -35,8 +35,15 @@ type group struct {
 	goes     []sweep
 }
 
+// spots reports whether a group is lines, dabs or drops, which do not reach from one
+// cell to the next, and nothing goes into them.
+func (g *group) spots(a *card.Area) bool {
+	return g.to == g.from+1 && !a.Washes[g.from].Technique.Covers()
+}
+
 // A lay is how the washes of an area are laid.
 type lay struct {
+	touches  bool // cells of it touch across a line that is not raised
 	together Together
 	groups   []group
 	ground   bool
@@ -72,7 +79,7 @@ func (c *compiler) part() {
 }
 
 func (c *compiler) partArea(a *panel.Area, inside []panel.Contact) lay {
-	var l lay
+	l := lay{touches: len(inside) > 0}
 	switch {
 	case len(inside) == 0:
 	case a.Loose:
@@ -86,8 +93,12 @@ func (c *compiler) partArea(a *panel.Area, inside []panel.Contact) lay {
 		for g.to < len(a.Washes) && a.Washes[g.to].IntoWet(g.to) {
 			g.to++
 		}
-		for _, r := range rounds {
-			g.goes = append(g.goes, c.inTime(a, g, r)...)
+		if g.spots(a.Area) {
+			g.goes = []sweep{c.each(a)}
+		} else {
+			for _, r := range rounds {
+				g.goes = append(g.goes, c.inTime(a, g, r)...)
+			}
 		}
 		l.groups = append(l.groups, g)
 		k = g.to
@@ -116,6 +127,15 @@ func (c *compiler) rounds(a *panel.Area, inside []panel.Contact, together Togeth
 			out = append(out, nil)
 		}
 		out[colour] = append(out[colour], c.patch(a.Cells[i]))
+	}
+	return out
+}
+
+// each is every cell of an area by itself: lines, dabs and drops do not reach from one
+// to the next.
+func (c *compiler) each(a *panel.Area) (out sweep) {
+	for _, id := range a.Cells {
+		out = append(out, c.patch(id))
 	}
 	return out
 }

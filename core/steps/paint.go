@@ -10,6 +10,7 @@ import (
 	"chromaqua/core/drying"
 	"chromaqua/core/order"
 	"chromaqua/core/pigment"
+	"chromaqua/core/shelf"
 )
 
 // paint adds every wash of every area, go by go: first washes first, so that what
@@ -56,7 +57,10 @@ func (c *compiler) wash(i, k, n, of int, over sweep) int {
 	}
 	s := Step{Kind: row.kind, Area: i, Wash: k, Go: letter(n, of), Cells: cells, Mix: -1}
 	s.Dur, s.Brush = c.work(w, k, cells)
-	if l.together != OnItsOwn && slices.ContainsFunc(over, func(p patch) bool { return len(p.cells) > 1 }) {
+	switch {
+	case l.touches && l.groupOf(k).spots(a.Area):
+		s.Together = Spots
+	case slices.ContainsFunc(over, func(p patch) bool { return len(p.cells) > 1 }):
 		s.Together = l.together
 	}
 	f := filmOf(w.Technique)
@@ -69,6 +73,9 @@ func (c *compiler) wash(i, k, n, of int, over sweep) int {
 		f = filmOf(card.Soften) // it has to be wetted again
 	}
 	c.dries(&s, over, f)
+	if w.Technique == card.PenLine {
+		s.Dry, s.Bone = c.penDries(), c.penDries()
+	}
 	if w.Technique.Tool() == card.PaintedBrush {
 		s.Mix = c.mix(w)
 	}
@@ -77,6 +84,15 @@ func (c *compiler) wash(i, k, n, of int, over sweep) int {
 	c.heatable(id, over, f)
 	c.waitBelow(i, k, n, id, base, wet)
 	return id
+}
+
+// penDries is how long the ink of a pen takes, by the shelf.
+func (c *compiler) penDries() time.Duration {
+	pen, err := shelf.InkByID("pen")
+	if err != nil {
+		panic("steps: " + err.Error()) // the table holds it
+	}
+	return pen.AirDry
 }
 
 // light is how light a mix is, 0 for none.
@@ -151,12 +167,10 @@ func (c *compiler) tieWet(base, id int) {
 	arc := order.Arc{From: base, To: id, Type: order.Wet, Max: int(below.Open / time.Second)}
 	if kind := c.steps[id].Kind; kind == Lift || kind == Blot {
 		w = waitFor(outOfWet, aWash)
-		arc.Max = int(below.Dry/time.Second) - c.in.Rinse
+		arc.Max = max(0, int((below.Dry-c.steps[id].Dur)/time.Second)) // it has to be done by then
 		if kind == Lift {
-			arc.Clock = min(wholeSeconds(below.Gloss), arc.Max)
+			arc.Clock = wholeSeconds(below.Gloss)
 		}
-		arc.Max = max(0, arc.Max)
-		arc.Clock = max(0, arc.Clock)
 	}
 	c.in.Arcs = append(c.in.Arcs, arc)
 	c.reasons[[2]int{base, id}] = w

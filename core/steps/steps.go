@@ -84,6 +84,7 @@ const (
 	OnItsOwn Together = ""
 	Loosely  Together = "loose"
 	Joined   Together = "joined"
+	Spots    Together = "whole" // drops and dabs over all of it, which do not meet
 )
 
 // Name is the area and go of a step as the board shows it: "5b".

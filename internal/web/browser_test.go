@@ -486,10 +486,10 @@ func TestAccessibility(t *testing.T) {
 	b := newBrowser(t, st.url)
 	for _, path := range []string{
 		"/", "/new", "/new?piece=5+1/8+x+9", "/new?piece=nonsense", "/nowhere",
-		"/?q=nobody", "/?archive=1", "/?deleted=1", "/paper", "/paper?unit=mm", "/shelf", "/library", "/library?q=nobody", "/tests", "/cut", "/cut?n-4=6&n-3=4&if=p1", "/cut?n-4=x",
+		"/?q=nobody", "/?archive=1", "/?deleted=1", "/paper", "/paper?unit=mm", "/shelf", "/library", "/library?q=nobody", "/tests", "/settings", "/cut", "/cut?n-4=6&n-3=4&if=p1", "/cut?n-4=x",
 		"/cards/4/format", "/cards/4/line", "/cards/4/colour", "/cards/4/colour?area=a5", "/cards/4/colour?area=a5&want=%237a8fc2", "/cards/4/order", "/cards/4/bench",
 		"/cards/1/line?image=i3", "/cards/4/ways?from=PB29&to=PG7", "/mixing", "/swatches",
-		"/cards/6/format", "/cards/2/format", "/cards/4/rules", "/cards/5/format", "/cards/5/line", "/cards/5/colour", "/cards/5/order", "/cards/3/colour?area=a1", "/cards/3/order",
+		"/cards/6/format", "/cards/2/format", "/cards/4/rules", "/cards/5/format", "/cards/5/line", "/cards/5/colour", "/cards/5/order", "/cards/3/colour?area=a1", "/cards/3/order", "/cards/2/order",
 	} {
 		b.open(path)
 		b.waits(`!document.querySelector("[data-reading]")`)

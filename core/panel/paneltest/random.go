@@ -229,6 +229,7 @@ func Random(t testing.TB, seed uint64) *panel.Board {
 	for i := range owner {
 		owner[i] = r.IntN(areas + 1) // the last stays free
 	}
+	owner[len(owner)-1] = 0 // so that there is something to paint
 	for a := range areas {
 		randomArea(t, r, c, s, owner, a)
 	}
@@ -271,5 +272,8 @@ func randomArea(t testing.TB, r *rand.Rand, c *card.Card, s *panel.Sheet, owner 
 		if c.Check() != nil { // water on nothing wet
 			a.Washes = before
 		}
+	}
+	if len(a.Washes) == 0 {
+		require.NoError(t, a.AddWash())
 	}
 }

@@ -251,7 +251,7 @@ func (c *checker) wetness() {
 				c.say("too-wet", "step %s lifts from step %s while that has its gloss", b.ID, a.ID)
 			}
 			if t >= float64(a.TouchDry)-second {
-				if into {
+				if into && t > float64(a.TouchDry)+second {
 					c.say("no-water-into-damp", "step %s goes into step %s, which is dry", b.ID, a.ID)
 				}
 				continue
