@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chromaqua/core/card"
 	"chromaqua/core/drying"
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
@@ -51,6 +52,41 @@ func TestRandomCardsArePlannedWithoutFault(t *testing.T) {
 	for _, what := range []string{"into wet", "joined", "rounds", "loose", "heat", "walls", "copies", "note", "lift", "flatten"} {
 		assert.Greater(t, found[what], 5, "the check must see plans with %s", what)
 	}
+}
+
+// Whatever is laid over whatever, in a room that dries quickly and in a still one, there
+// is a plan without fault.
+func TestEveryTechniqueOverEveryOther(t *testing.T) {
+	var all []card.Technique
+	for _, g := range card.TechniqueGroups() {
+		all = append(all, g.All...)
+	}
+	cards := 0
+	for _, first := range all {
+		for _, second := range all {
+			for n, third := range []card.Technique{card.WetOnWet, card.Lift, card.PenLine} {
+				c, s := paneltest.Card(t, 2, 1)
+				paneltest.Area(t, c, s, "petals", [][2]int{{0, 0}, {1, 0}})
+				a := &c.Areas[0]
+				for k, technique := range []card.Technique{first, second, third} {
+					require.NoError(t, a.AddWash())
+					require.NoError(t, a.LayAs(k, technique))
+				}
+				if c.Check() != nil {
+					continue // water on nothing wet
+				}
+				if c.Drying = card.Dryings()[n]; n > 0 {
+					c.Room = drying.Room{Celsius: 35, Humidity: 0.2, Air: 1}
+				}
+				data, _ := planned(t, panel.Resolve(c, s), 20)
+				faults, err := plancheck.Faults(data, n == 0)
+				require.NoError(t, err)
+				require.Empty(t, faults, "%s, %s, %s", first, second, third)
+				cards++
+			}
+		}
+	}
+	assert.Greater(t, cards, 500)
 }
 
 // count notes what a plan has to show.

@@ -45,45 +45,66 @@ func (c *compiler) paint() error {
 	return ErrNothingToPaint
 }
 
+// A stroke is one go of a wash that is to be laid.
+type stroke struct {
+	card.Wash
+	area, wash, nth int
+	over            sweep
+	base            int  // the operation that last wetted the paper below, -1 for none
+	wet             bool // it goes into that while it is wet
+}
+
 // wash adds one go of a wash, and what it waits for.
 func (c *compiler) wash(i, k, n, of int, over sweep) int {
-	a, l := &c.board.Areas[i], &c.lays[i]
-	w := a.Washes[k]
-	row := wayOf(w.Technique)
-	cells := over.cells()
-	base, wet := c.below(i, k, n)
-	if base >= 0 && !wet {
-		c.note(c.tooLate(i, k, base, cells))
+	st := stroke{Wash: c.board.Areas[i].Washes[k], area: i, wash: k, nth: n, over: over}
+	st.base, st.wet = c.below(i, k, n)
+	if st.base >= 0 && !st.wet {
+		c.note(c.tooLate(i, k, st.base, over.cells()))
 	}
-	s := Step{Kind: row.kind, Area: i, Wash: k, Go: letter(n, of), Cells: cells, Mix: -1}
-	s.Dur, s.Brush = c.work(w, k, cells)
-	switch {
-	case l.touches && l.groupOf(k).spots(a.Area):
-		s.Together = Spots
-	case slices.ContainsFunc(over, func(p patch) bool { return len(p.cells) > 1 }):
-		s.Together = l.together
+	s := Step{Kind: wayOf(st.Technique).kind, Area: i, Wash: k, Go: letter(n, of), Cells: over.cells(), Together: c.together(&st), Mix: -1}
+	s.Dur, s.Brush = c.work(st.Wash, k, s.Cells)
+	if st.Technique.Tool() == card.PaintedBrush {
+		s.Mix = c.mix(st.Wash)
 	}
-	f := filmOf(w.Technique)
-	switch {
-	case wet && w.Technique.Left() > 0:
-		below := c.steps[base]
-		f = f.into(film{below.Water, below.Water})
-		s.IntoWet = []int{base}
-	case !wet && w.Technique.Tool() == card.CleanWater:
-		f = filmOf(card.Soften) // it has to be wetted again
-	}
+	f := c.film(&st)
 	c.dries(&s, over, f)
-	if w.Technique == card.PenLine {
+	switch {
+	case st.Technique == card.PenLine:
 		s.Dry, s.Bone = c.penDries(), c.penDries()
+	case st.wet && s.Water > 0:
+		s.IntoWet = []int{st.base}
 	}
-	if w.Technique.Tool() == card.PaintedBrush {
-		s.Mix = c.mix(w)
-	}
-	s.Title, s.Detail, s.Caution = c.titled(&s, w, wet), c.detail(&s, w, wet), cautions(w)
+	s.Title, s.Detail, s.Caution = c.titled(&s, &st), c.detail(&s, &st), cautions(st.Wash)
 	id := c.add(s, order.Op{Color: s.Mix + 1, Light: c.light(s.Mix), Ground: k == 0 && c.lays[i].ground})
 	c.heatable(id, over, f)
-	c.waitBelow(i, k, n, id, base, wet)
+	c.waitBelow(&st, id)
 	return id
+}
+
+// together is why touching cells of a go are wet at once.
+func (c *compiler) together(st *stroke) Together {
+	l := &c.lays[st.area]
+	switch {
+	case l.touches && l.groupOf(st.wash).spots(c.board.Areas[st.area].Area):
+		return Spots
+	case slices.ContainsFunc(st.over, func(p patch) bool { return len(p.cells) > 1 }):
+		return l.together
+	}
+	return OnItsOwn
+}
+
+// film is the water that stands once a stroke is laid. What takes water away leaves
+// none of its own; once the wash below is dry it has to wet that again.
+func (c *compiler) film(st *stroke) film {
+	f := filmOf(st.Technique)
+	switch {
+	case st.wet && f.left > 0:
+		below := c.steps[st.base].Water
+		return f.into(film{below, below})
+	case !st.wet && st.Technique.Tool() == card.CleanWater:
+		return filmOf(card.Soften)
+	}
+	return f
 }
 
 // penDries is how long the ink of a pen takes, by the shelf.
@@ -106,41 +127,32 @@ func (c *compiler) light(mix int) int {
 // below is the operation that last wetted the paper under the nth go of a wash, and
 // whether the wash goes into that while it is wet.
 func (c *compiler) below(i, k, n int) (base int, wet bool) {
-	washes := c.board.Areas[i].Washes
-	if !washes[k].IntoWet(k) {
+	if !c.board.Areas[i].Washes[k].IntoWet(k) {
 		return -1, false
 	}
-	for j := k - 1; j >= 0; j-- {
-		if len(c.done[i][j]) > n && c.steps[c.done[i][j][n]].Water > 0 && c.sameGroup(i, j, k) {
-			base = c.done[i][j][n]
+	for j := k - 1; j >= c.lays[i].groupOf(k).from; j-- {
+		if base := c.done[i][j][n]; c.steps[base].Water > 0 {
 			return base, !c.dried[[2]int{base, len(c.steps)}]
 		}
 	}
 	return -1, false
 }
 
-func (c *compiler) sameGroup(i, j, k int) bool {
-	return c.lays[i].groupOf(j) == c.lays[i].groupOf(k)
-}
-
-// waitBelow lets one go of a wash wait for all that lies below it on its cells.
-func (c *compiler) waitBelow(i, k, n, id, base int, wet bool) {
-	washes := c.board.Areas[i].Washes
-	above := wayOf(washes[k].Technique).layer
-	below := 0
-	for j := range k {
-		for m, op := range c.done[i][j] {
-			switch {
-			case c.sameGroup(i, j, k) && m != n:
-				continue // other cells
-			case !c.sameGroup(i, j, k) && !c.overlap(op, id):
-				continue
+// waitBelow lets a stroke, operation id, wait for all that lies below it on its cells.
+func (c *compiler) waitBelow(st *stroke, id int) {
+	washes, group := c.board.Areas[st.area].Washes, c.lays[st.area].groupOf(st.wash)
+	above, below := wayOf(st.Technique).layer, 0
+	for j := range st.wash {
+		for m, op := range c.done[st.area][j] {
+			within := j >= group.from
+			if within && m != st.nth || !within && !c.overlap(op, id) {
+				continue // on other cells
 			}
 			below++
 			switch {
-			case wet && op == base:
-				c.tieWet(base, id)
-			case wet:
+			case st.wet && op == st.base:
+				c.tieWet(op, id)
+			case st.wet:
 				c.after(op, id, wait{until: atOnce, reason: "it is done first"})
 			default:
 				c.after(op, id, waitFor(above, wayOf(washes[j].Technique).layer))
@@ -177,13 +189,15 @@ func (c *compiler) tieWet(base, id int) {
 }
 
 // titled words a step for its heading.
-func (c *compiler) titled(s *Step, w card.Wash, wet bool) string {
+func (c *compiler) titled(s *Step, st *stroke) string {
 	name := c.board.Areas[s.Area].Name
-	switch {
-	case w.Technique.Covers():
-		name += fmt.Sprintf(": %s, %s", card.MixName(w.Mix), w.Strength)
-	default:
-		name += ": " + w.Words()
+	if st.Technique.Covers() {
+		name += fmt.Sprintf(": %s, %s", card.MixName(st.Mix), st.Strength)
+		if st.wet {
+			name += ", into the wet"
+		}
+	} else {
+		name += ": " + st.Words()
 	}
 	if s.Go != "" {
 		name += fmt.Sprintf(" (%s, %s)", s.Name(), plural(len(s.Cells), "cell"))
@@ -199,16 +213,16 @@ func plural(n int, one string) string {
 }
 
 // detail says how a step is done.
-func (c *compiler) detail(s *Step, w card.Wash, wet bool) string {
-	how := wayOf(w.Technique).how
+func (c *compiler) detail(s *Step, st *stroke) string {
+	how := wayOf(st.Technique).how
 	switch {
-	case wet && w.Technique == card.Variegated:
+	case st.wet && st.Technique == card.Variegated:
 		how = "While the wash below still shines, lay this beside it and let the two meet by themselves."
-	case wet && w.Technique == card.WetOnWet:
+	case st.wet && st.Technique == card.WetOnWet:
 		how = "Touch the colour into the wash below while it still shines."
-	case !wet && w.Technique == card.Soften:
+	case !st.wet && st.Technique == card.Soften:
 		how = "The wash is dry: rub its edge lightly with a brush of clean water, once, and dab it."
-	case !wet && w.Technique.Tool() == card.CleanWater:
+	case !st.wet && st.Technique.Tool() == card.CleanWater:
 		how = "The wash is dry: wet it again, let the water stand a moment. " + how
 	}
 	stencil, together := "", ""

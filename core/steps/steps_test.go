@@ -669,3 +669,27 @@ func TestStencils(t *testing.T) {
 		}
 	}
 }
+
+// Every step says why it comes now, and what there is to wait for: from the table, from
+// the brush in the hand, or from what is friendly.
+func TestReasons(t *testing.T) {
+	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
+		c.Drying = card.Air
+		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.Flat, "PB29"), wash(card.WetOnWet, "PB29"), wash(card.PenLine, "PBk7"))
+		paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(card.Flat, "PY3"))
+	})
+	s, err := order.Solve(context.Background(), p.Instance, order.Budget{Iterations: 500, Seed: 1})
+	require.NoError(t, err)
+	why := map[string]steps.Reason{}
+	for i, r := range p.Reasons(s) {
+		assert.NotEmpty(t, r.Now)
+		why[p.Steps[s.Ops[i].Op].Title] = r
+	}
+	assert.Equal(t, "It comes first.", why["Cut the panel and lay it in the positioner"].Now)
+	assert.Equal(t, "Now the ink of the line is dry; sooner, ink that is not dry runs into the wash.", why["Right: PY3, tea"].Now)
+	assert.Equal(t, "Now Right is touch-dry; sooner, it would run into its wet neighbour.", why["Left: PB29, tea"].Now)
+	assert.Equal(t, "until Right is touch-dry: it would run into its wet neighbour", why["Left: PB29, tea"].Wait)
+	assert.Equal(t, "Now Left is bone dry; sooner, damp paper feathers its ink.", why["Left: PBk7, pen-line"].Now)
+	assert.Contains(t, why["Take the tape off and trim"].Now, "dry")
+	assert.Equal(t, "While Left is wet: it spreads softly only while the wash below shines; in a damp one it makes a bloom.", why["Left: PB29, tea, into the wet"].Now)
+}

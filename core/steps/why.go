@@ -43,7 +43,7 @@ func (p *Plan) Reasons(s *order.Schedule) []Reason {
 	last := order.Placed{Op: -1}
 	for i, o := range s.Ops {
 		m := r.latest(o)
-		out[i].Now = p.whyNow(o, m, last)
+		out[i].Now = r.whyNow(o, m, last)
 		if dry := dryWords[m.wait.until]; m.at >= 0 && dry != "" {
 			out[i].Wait = fmt.Sprintf("until %s is %s: %s", p.spoken(m.from.Op), dry, m.wait.reason)
 		}
@@ -120,8 +120,10 @@ func (r *reasoning) metAt(before order.Placed, u until) int {
 var dryWords = map[until]string{inkDry: "dry", touchDry: "touch-dry", boneDry: "bone dry"}
 
 // whyNow words why an operation comes now, after the operation last.
-func (p *Plan) whyNow(o order.Placed, latest moment, last order.Placed) string {
+func (r *reasoning) whyNow(o order.Placed, latest moment, last order.Placed) string {
+	p := r.Plan
 	st := &p.Steps[o.Op]
+	darker := r.darkerBeside(o)
 	switch {
 	case latest.at >= 0 && (latest.wait.until == whileShining || latest.wait.until == whileWet):
 		return fmt.Sprintf("While %s is wet: %s.", p.spoken(latest.from.Op), latest.wait.reason)
@@ -135,6 +137,8 @@ func (p *Plan) whyNow(o order.Placed, latest moment, last order.Placed) string {
 		return "The same mix is in the brush."
 	case p.Instance.Ops[o.Op].Ground:
 		return "The ground first: all that is on it is darker."
+	case darker >= 0:
+		return fmt.Sprintf("Before %s beside it: light comes before dark.", p.spoken(darker))
 	case last.Op >= 0 && st.Area >= 0 && latest.at >= 0 && dryWords[latest.wait.until] != "" && o.Start > latest.at:
 		return "Nothing wet is near it, while other places dry."
 	case st.Area >= 0 && latest.at >= 0 && latest.wait.until != atOnce:
@@ -143,6 +147,20 @@ func (p *Plan) whyNow(o order.Placed, latest moment, last order.Placed) string {
 		return "It comes first."
 	}
 	return fmt.Sprintf("After %s.", p.spoken(last.Op))
+}
+
+// clearlyDarker is how much less light a neighbour is that had better come later.
+const clearlyDarker = 10
+
+// darkerBeside is a clearly darker neighbour that comes later, -1 when there is none.
+func (r *reasoning) darkerBeside(o order.Placed) int {
+	light := r.Instance.Ops[o.Op].Light
+	for _, x := range r.beside[o.Op] {
+		if other := r.Instance.Ops[x].Light; other > 0 && other < light-clearlyDarker && r.at[spot{x, o.Copy}].Start > o.Start {
+			return x
+		}
+	}
+	return -1
 }
 
 // spoken names a step within a sentence.

@@ -33,6 +33,7 @@ type orderView struct {
 	Copies  int
 	Dryings []card.Drying
 	HeatCM2 float64
+	Rack    int
 	Width   float64 // of the chart, its own units
 	Height  float64
 	Proven  bool
@@ -250,7 +251,7 @@ func (p *planned) view(b *panel.Board) *orderView {
 	sch, in, ax := p.schedule, p.plan.Instance, p.axisOf()
 	v := &orderView{
 		Total: seconds(sch.Makespan), HandsOn: seconds(sch.HandsOn(in)), Bound: seconds(sch.Bound), Lying: seconds(ax.to - ax.from),
-		Changes: sch.Changes, Copies: in.Copies, Width: chartWidth, Proven: sch.Makespan == sch.Bound, Dryings: card.Dryings(),
+		Changes: sch.Changes, Copies: in.Copies, Rack: in.Rack, Width: chartWidth, Proven: sch.Makespan == sch.Bound, Dryings: card.Dryings(),
 	}
 	v.Waiting = v.Total - v.HandsOn - v.Lying
 	words, sum := together(v.HandsOn, v.Waiting, v.Lying)

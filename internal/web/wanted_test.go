@@ -8,6 +8,7 @@ import (
 	"testing"
 
 	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -107,6 +108,26 @@ func TestLookingAheadAndPicking(t *testing.T) {
 	move("s.max")
 	assert.Equal(t, whole, colour())
 	b.waits(`/after step/.test(document.getElementById("readout").textContent)`)
+	// Halfway some cells of an area are ahead of the others, in colours of their own.
+	ahead := eval[int](b, `(() => { const s = document.querySelector("[data-ahead]"); let most = 0;
+		for (let i = 0; i <= +s.max; i++) { s.value = i; s.dispatchEvent(new Event("input", { bubbles: true }));
+			const own = [...document.querySelectorAll("path.ahead")];
+			if (own.some((p) => getComputedStyle(p).fill === getComputedStyle(p.parentNode).fill)) return -1;
+			most = Math.max(most, own.length); }
+		return most; })()`)
+	assert.Positive(t, ahead)
+	assert.Zero(t, eval[int](b, `document.querySelectorAll("path.ahead").length`), "at last all are the same")
+	// Arrow keys walk the time chart, say why, and light the cells of the go.
+	eval[bool](b, `(document.querySelector(".chart > svg").focus(), true)`)
+	for range 6 {
+		b.key(kb.ArrowRight)
+	}
+	b.waits(`document.querySelectorAll(".chart .bar.here").length === 1`)
+	told := eval[string](b, `document.getElementById("readout").textContent`)
+	assert.Regexp(t, `^6, .+ at 0:\d\d:\d\d\. .+`, told)
+	assert.Positive(t, eval[int](b, `document.querySelectorAll(".outlines .lit").length`))
+	b.key(kb.Home)
+	b.waits(`/^1, Cut the panel/.test(document.getElementById("readout").textContent)`)
 	eval[bool](b, `(document.activeElement.blur(), true)`)
 	b.key("s")
 	b.waits(`document.getElementById("board").dataset.look === "squint"`)

@@ -380,8 +380,22 @@ function shift(dx, dy, picked) {
 
 const arrows = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
 
+/** Arrow keys on the time chart go from bar to bar; what each says is told below the
+    board, and its cells are lit. */
+function walkChart(e) {
+  const chart = e.target.closest?.(".chart > svg"), by = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1, Home: -1e6, End: 1e6 }[e.key];
+  if (!chart || !by) return false;
+  const bars = [...chart.querySelectorAll(".bar[data-step]")].sort((a, b) => a.dataset.step - b.dataset.step);
+  const now = bars.findIndex((b) => b.matches(".here")), next = bars[Math.max(0, Math.min(bars.length - 1, now + by))];
+  bars[now]?.classList.remove("here");
+  next.classList.add("here");
+  point(next);
+  return true;
+}
+
 /** Handles a key on the board; says whether it was one. */
 export function key(e) {
+  if (walkChart(e)) return true;
   if (document.activeElement !== svg()) return false;
   const way = arrows[e.key];
   if (way && e.altKey && station() === "line" && document.getElementById("place-form")) {
