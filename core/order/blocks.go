@@ -1,10 +1,16 @@
 package order
 
+import (
+	"cmp"
+	"slices"
+)
+
 // blocks are the operations that wet arcs and joins tie together: once one of a
 // block is begun, the others cannot wait for long.
 type blocks struct {
 	block  []int32   // by operation; -1 alone
-	member [][]int32 // by block, in the order of the instance
+	member [][]int32 // by block
+	queue  [][]int32 // the same, each after what must come before it
 	local  []int32   // place of an operation within its block
 	pairs  [][]pair  // by block: a square, from × to
 }
@@ -55,6 +61,15 @@ func (p *problem) findBlocks() blocks {
 	return b
 }
 
+// sort puts the members of each block in an order of all operations.
+func (b *blocks) sort(place []int32) {
+	for _, members := range b.member {
+		q := slices.Clone(members)
+		slices.SortFunc(q, func(x, y int32) int { return cmp.Compare(place[x], place[y]) })
+		b.queue = append(b.queue, q)
+	}
+}
+
 // square fills in what the members of a block demand of each other.
 func (p *problem) square(members []int32) []pair {
 	at := map[int32]int{}
@@ -96,7 +111,7 @@ func (in *Instance) Misfits() ([]Conflict, error) {
 		return nil, err
 	}
 	var out []Conflict
-	for _, members := range p.member {
+	for _, members := range p.queue {
 		if a, b, ok := p.misfit(members); !ok {
 			out = append(out, Conflict{p.ops[a].ID, p.ops[b].ID, "have to meet while wet and cannot in time"})
 		}

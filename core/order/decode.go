@@ -1,6 +1,9 @@
 package order
 
-import "slices"
+import (
+	"cmp"
+	"slices"
+)
 
 // A decoder turns a sequence of operations into a timed schedule. The painter
 // takes them in that order, each as early as the demands allow; once an
@@ -18,7 +21,6 @@ type decoder struct {
 	start  []int   // when each operation begins
 	wait   []int   // how long the painter idles before it
 	setups []int   // and how long he sets up
-	rank   []int32 // position of each operation in the sequence
 
 	// A decode is given up when the finish must come after limit: rest is the
 	// least time from each operation's start to the finish.
@@ -28,10 +30,14 @@ type decoder struct {
 	began  int // position at which the last decode began,
 	states int // and how many states there are then after it
 	failed bool
+	strict bool // nothing slips in between members of a block
 
 	simulated []int   // ends, in late
 	until     []int   // in rackFree
 	scratch   []int32 // a block
+	sorted    []int32 // in ahead
+	follow    []int32
+	dues      []due // in byDue
 
 	wetCoats   []wetCoat // in holding
 	savedCoats []coat
@@ -41,7 +47,7 @@ func newDecoder(p *problem) *decoder {
 	d := &decoder{
 		problem: p, state: newState(p), limit: never,
 		actual: make([]int32, 0, p.total), start: make([]int, p.total), wait: make([]int, p.total), setups: make([]int, p.total),
-		rank: make([]int32, p.total), rest: make([]int, p.total), simulated: make([]int, 64),
+		rest: make([]int, p.total), simulated: make([]int, 64),
 	}
 	d.forgetRest()
 	return d
@@ -74,9 +80,6 @@ func (d *decoder) decodeFrom(seq []int32, from int) bool {
 		d.reset()
 	}
 	d.began = d.placed
-	for i := d.began; i < len(seq); i++ {
-		d.rank[seq[i]] = int32(i)
-	}
 	for _, x := range seq[d.began:] {
 		if d.done[x] {
 			continue
@@ -108,14 +111,23 @@ func (d *decoder) take(x int32) {
 
 // canSlip reports whether x can come next although wet deadlines are pending.
 func (d *decoder) canSlip(x int32) bool {
-	if d.pending[0] == x {
-		return true
+	if d.strict && !slices.Contains(d.pending, x) {
+		return false
 	}
+	if d.cardOf[x] != d.cardOf[d.pending[0]] && !slices.Contains(d.pending, x) && d.crowds(x) {
+		return false
+	}
+	return d.ahead(x, 0) <= 0
+}
+
+// ahead looks ahead from x, begun not before from: what is pending, and the rest of the
+// block that x begins, has to follow in time. It returns by how much that is missed, and
+// leaves in follow the better of two orders: what is due first comes first, or its own
+// block before what is pending, as that stands. Neither depends on what comes later in
+// the sequence, and what is in time once stays so when its first is placed.
+func (d *decoder) ahead(x int32, from int) int {
 	list := append(d.scratch[:0], x)
 	if !slices.Contains(d.pending, x) {
-		if d.cardOf[x] != d.cardOf[d.pending[0]] && d.crowds(x) {
-			return false
-		}
 		list = d.appendBlock(list, x)
 	}
 	for _, y := range d.pending {
@@ -123,8 +135,58 @@ func (d *decoder) canSlip(x int32) bool {
 			list = append(list, y)
 		}
 	}
-	d.scratch = list
-	return d.late(list, 0) <= 0
+	d.scratch, d.sorted = list, append(d.sorted[:0], list...)
+	d.byDue(d.sorted)
+	late := d.late(d.sorted, from)
+	d.follow = d.sorted[1:]
+	if late <= 0 || len(list) <= 2 {
+		return late
+	}
+	if other := d.late(list, from); other < late {
+		d.follow, late = list[1:], other
+	}
+	return late
+}
+
+// byDue sorts what follows the first of a list by when it is due, or sooner what must
+// come before it.
+func (d *decoder) byDue(list []int32) {
+	first, rest := list[0], list[1:]
+	slices.SortStableFunc(rest, func(a, b int32) int { return cmp.Compare(d.problem.place[d.opOf[a]], d.problem.place[d.opOf[b]]) })
+	d.dues = d.dues[:0]
+	for _, y := range rest {
+		d.dues = append(d.dues, due{y, d.dueAfter(y, first)})
+	}
+	for i := len(d.dues) - 1; i > 0; i-- {
+		y := d.dues[i]
+		for j := range d.dues[:i] {
+			if z := &d.dues[j]; z.at > y.at && d.cardOf[z.of] == d.cardOf[y.of] && slices.Contains(d.problem.before[d.opOf[y.of]], d.opOf[z.of]) {
+				z.at = y.at
+			}
+		}
+	}
+	slices.SortStableFunc(d.dues, func(a, b due) int { return cmp.Compare(a.at, b.at) })
+	for i := range d.dues {
+		rest[i] = d.dues[i].of
+	}
+}
+
+// A due is when an operation has to begin at the latest.
+type due struct {
+	of int32
+	at int
+}
+
+// dueAfter is when y is due: as known by now, or once first, of the same block, is done.
+func (d *decoder) dueAfter(y, first int32) int {
+	o := d.opOf[y]
+	switch {
+	case d.latest[y] < never:
+		return d.latest[y] - d.boost*d.heated[d.cardOf[y]]
+	case d.cardOf[y] == d.cardOf[first] && d.block[o] >= 0 && d.block[o] == d.block[d.opOf[first]]:
+		return d.now + d.ops[d.opOf[first]].Dur + min(d.between(d.opOf[first], o).deadline, never/2)
+	}
+	return never
 }
 
 // crowds reports whether the rack could keep the pending operations waiting once
@@ -143,20 +205,18 @@ func (d *decoder) crowds(x int32) bool {
 	return wet-1 > d.in.Rack
 }
 
-// appendBlock adds the members of x's block other than x, in sequence order.
+// appendBlock adds the members of x's block other than x.
 func (d *decoder) appendBlock(list []int32, x int32) []int32 {
 	o := d.opOf[x]
 	b := d.block[o]
 	if b < 0 {
 		return list
 	}
-	from, base := len(list), x-o
-	for _, m := range d.member[b] {
-		if m != o && !d.done[base+m] {
-			list = append(list, base+m)
+	for _, m := range d.queue[b] {
+		if y := x - o + m; y != x && !d.done[y] {
+			list = append(list, y)
 		}
 	}
-	slices.SortFunc(list[from:], func(a, b int32) int { return int(d.rank[a] - d.rank[b]) })
 	return list
 }
 
@@ -282,9 +342,9 @@ func (d *decoder) place(x int32, inBlock bool) {
 		d.failed = true
 		return
 	}
-	if begins { // its block goes before what is pending, as was looked ahead
-		d.scratch = append(d.appendBlock(d.scratch[:0], x), d.pending...)
-		d.pending = append(d.pending[:0], d.scratch...)
+	if begins || len(d.pending) > 1 {
+		d.ahead(x, s)
+		d.pending = append(d.pending[:0], d.follow...)
 	}
 	d.put(x, s)
 }
@@ -297,10 +357,8 @@ func (d *decoder) soonest(x int32, begins bool) (s int, ok bool) {
 		return s, true
 	}
 	s = max(s, d.rackFree(d.cardOf[x])) // for those that follow, where x itself needs nobody
-	list := append(d.appendBlock(append(d.scratch[:0], x), x), d.pending...)
-	d.scratch = list
 	for range 40 {
-		late := d.late(list, s)
+		late := d.ahead(x, s)
 		if late <= 0 {
 			return s, true
 		}

@@ -126,9 +126,6 @@ func (s *search) begin() *decoder {
 	d := s.dec
 	d.limit = never
 	d.reset()
-	for i := range d.rank {
-		d.rank[i] = int32(i)
-	}
 	return d
 }
 

@@ -2,6 +2,7 @@ package order
 
 import (
 	"math"
+	"slices"
 )
 
 // never is later than any schedule.
@@ -48,6 +49,7 @@ type problem struct {
 	asked  [][]asking // where heat is aimed: what is demanded of each operation
 	before [][]int32  // what must be placed before an operation: see link
 	after  [][]int32  // its inverse
+	place  []int32    // of each operation in an order of all: that of the instance, if it can be
 	blocks
 
 	tail []int // heat-aware least time from an operation's end to the finish
@@ -245,10 +247,17 @@ func (p *problem) link() error {
 	if err != nil {
 		return err
 	}
+	p.place = make([]int32, p.n)
+	for i, o := range order {
+		p.place[o] = int32(i)
+	}
+	p.blocks.sort(p.place)
 	p.measurePaths(order)
 	return nil
 }
 
+// topological lists the operations so that each comes after those that must come
+// before it, otherwise in the order of the instance.
 func (p *problem) topological() ([]int32, error) {
 	left := make([]int, p.n)
 	var ready, order []int32
@@ -258,8 +267,14 @@ func (p *problem) topological() ([]int32, error) {
 		}
 	}
 	for len(ready) > 0 {
-		x := ready[0]
-		ready = ready[1:]
+		k := 0
+		for i, x := range ready {
+			if x < ready[k] {
+				k = i
+			}
+		}
+		x := ready[k]
+		ready = slices.Delete(ready, k, k+1)
 		order = append(order, x)
 		for _, y := range p.after[x] {
 			if left[y]--; left[y] == 0 {
@@ -292,7 +307,9 @@ func (p *problem) quick(o int32, e demand) int {
 	case p.aimed && e.goal == byTouch && clock == p.ops[o].Dry:
 		clock = min(clock, p.in.heatFor(&p.ops[o], TouchDry, 0, clock))
 	case p.aimed && e.goal == byBone && clock == p.ops[o].Bone:
-		clock = min(clock, p.in.heatFor(&p.ops[o], BoneDry, 0, clock))
+		op := &p.ops[o] // heated at once, or until touch-dry and then aired or heated again
+		after := max(0, op.Bone-op.Dry)
+		clock = min(clock, p.in.heatFor(op, BoneDry, 0, clock), p.in.heatFor(op, TouchDry, 0, op.Dry)+min(after, p.in.heatFor(op, BoneDry, 0, after)))
 	}
 	return max(int(e.min), clock)
 }

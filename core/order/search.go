@@ -74,7 +74,7 @@ func (in *Instance) Tries() int {
 
 // noOrder says why there is none.
 func (p *problem) noOrder() error {
-	for _, members := range p.member {
+	for _, members := range p.queue {
 		if a, b, ok := p.misfit(members); !ok {
 			return &Conflict{p.ops[a].ID, p.ops[b].ID, "have to meet while wet and cannot in time; loosen or remove what ties them"}
 		}
@@ -249,11 +249,13 @@ func (s *search) firstAnswers() {
 			s.starts = append(s.starts, found{slices.Clone(s.dec.actual), s.dec.cost()})
 		}
 	}
-	if s.best == nil { // what fits at all fits in the order of the instance
-		if seq := s.sequence(func(a, b int32) bool { return a < b }); s.dec.decode(seq) {
+	if s.best == nil { // what fits at all fits in the order of the instance, one block after the other
+		s.dec.strict = true
+		if s.dec.decode(s.sequence(func(a, b int32) bool { return a < b })) {
 			s.keep()
 			s.starts = append(s.starts, found{slices.Clone(s.dec.actual), s.dec.cost()})
 		}
+		s.dec.strict = false
 	}
 	slices.SortStableFunc(s.starts, func(a, b found) int {
 		switch {

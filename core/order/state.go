@@ -25,7 +25,7 @@ type state struct {
 	end  []int
 	coat []coat
 
-	pending []int32 // members of begun blocks not yet placed, in the order in which all are in time
+	pending []int32 // members of begun blocks not yet placed, in an order in which all are in time
 	passes  []Pass
 
 	makespan, changes, waits int

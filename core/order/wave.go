@@ -129,11 +129,6 @@ func (s *search) mergeCopies(steps []int32, m merge) bool {
 	d := s.begin()
 	clear(d.rest)
 	defer d.forgetRest()
-	for c := range s.in.Copies {
-		for i, o := range steps {
-			d.rank[c*s.n+int(o)] = int32(i*s.in.Copies + c)
-		}
-	}
 	runs := make([]float64, s.n) // of a colour before each place in steps
 	for i := 1; i < s.n; i++ {
 		runs[i] = runs[i-1]
