@@ -20,7 +20,7 @@ type decoder struct {
 	actual []int32 // the order that resulted
 	start  []int   // when each operation begins
 	wait   []int   // how long the painter idles before it
-	setups []int   // and how long he sets up
+	setups []int   // and how long the painter sets up
 
 	// A decode is given up when the finish must come after limit: rest is the
 	// least time from each operation's start to the finish.
