@@ -693,3 +693,95 @@ func TestReasons(t *testing.T) {
 	assert.Contains(t, why["Take the tape off and trim"].Now, "dry")
 	assert.Equal(t, "While Left is wet: it spreads softly only while the wash below shines; in a damp one it makes a bloom.", why["Left: PB29, tea, into the wet"].Now)
 }
+
+// Painting time to the second: edges to cut in, slowly where they are tight, the area by
+// the belly that fills it, a load, a cell to settle on, times pace and technique.
+func TestTimeToTheSecond(t *testing.T) {
+	c, s := paneltest.Card(t, 2, 1)
+	b := panel.Resolve(c, s)
+	id := paneltest.CellAt(t, c, s, 0, 0)
+	edge, tight, mm2 := b.Edges[id-1], b.Tight[id-1], b.Cells[id-1].AreaMM2
+	require.Greater(t, tight, 4*1.5, "four corners")
+	require.Less(t, tight, 4*4.5)
+	quick := (edge-tight)/12 + tight/5 + mm2/(19*40*0.6) + 3 + 4
+	for technique, want := range map[card.Technique]float64{
+		card.Flat: quick, card.PullOut: 2.2 * quick, card.WetOnWet: 1.6 * quick, card.Glaze: quick, card.Halo: 2.2 * quick,
+	} {
+		p := compiled(t, func(c *card.Card, s *panel.Sheet) {
+			paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(technique, "PB29"))
+		})
+		assert.InDelta(t, 2*want, named(t, p, "Left").Dur.Seconds(), 0.01, technique)
+	}
+	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
+		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.Flat, "PB29"), wash(card.WetOnWet, "PV19"), card.Wash{Technique: card.Soften})
+	})
+	assert.InDelta(t, quick, named(t, p, "Left: PV19").Dur.Seconds(), 0.01, "touched in, not covered")
+	assert.InDelta(t, 2*0.4*2.2*quick, named(t, p, "Left: soften").Dur.Seconds(), 0.01, "two fifths of it, drawn out")
+	wide := edge/12 + tight/5
+	assert.Less(t, wide, quick)
+}
+
+// Areas that touch in several places are joined once, and touch once.
+func TestTouchingInSeveralPlaces(t *testing.T) {
+	columns := func(change func(*card.Card)) *steps.Plan {
+		return compiled4(t, func(c *card.Card, s *panel.Sheet) {
+			c.Drying = card.Air
+			paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}, {0, 1}}, wash(card.Flat, "PB29"))
+			paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}, {1, 1}}, wash(card.Flat, "PY3"))
+			c.Areas[0].Run, c.Areas[1].Run = true, true
+			change(c)
+		})
+	}
+	p := columns(func(*card.Card) {})
+	assert.Equal(t, [][2]int{{0, 1}}, p.Instance.Adjacent)
+	assert.Empty(t, p.Instance.Joins)
+	p = columns(func(c *card.Card) { c.SetJoin("a1", "a2", true) })
+	assert.Len(t, p.Instance.Joins, 1)
+	assert.Equal(t, []int{4}, p.Steps[3].Joined)
+	s, err := order.Solve(context.Background(), p.Instance, order.Budget{Iterations: 300, Seed: 1})
+	require.NoError(t, err)
+	reasons := p.Reasons(s)
+	assert.Regexp(t, `^It runs into (Left|Right) while that is open\.$`, reasons[4].Now)
+	p = columns(func(c *card.Card) { c.Ink = "embossed" })
+	assert.Empty(t, p.Instance.Adjacent)
+	assert.Equal(t, [][2]int{{0, 1}}, p.Instance.Raised, "once, though they touch twice")
+}
+
+// What is said of a join that cannot be, of whom, and of nobody else.
+func TestWhatIsSaidOfAJoin(t *testing.T) {
+	p := compiled4(t, func(c *card.Card, s *panel.Sheet) {
+		c.Room = drying.Room{Celsius: 40, Humidity: 0.05, Air: 3}
+		a := paneltest.Area(t, c, s, "A", [][2]int{{0, 0}}, wash(card.DryBrush, "PB29"))
+		b := paneltest.Area(t, c, s, "B", [][2]int{{1, 0}}, wash(card.DryBrush, "PY3"))
+		paneltest.Area(t, c, s, "C", [][2]int{{0, 1}}, wash(card.Flat, "PY3"))
+		c.SetJoin(a, b, true)
+	})
+	require.Len(t, p.Notes, 1)
+	assert.Contains(t, p.Notes[0].Why, "A stays open for too short: it loses its sheen")
+	assert.Equal(t, p.Apart(0, 1), p.Apart(1, 0))
+	assert.Contains(t, p.Apart(0, 1), "keep the two apart")
+	assert.Empty(t, p.Apart(0, 2))
+	assert.Empty(t, p.Apart(2, 1))
+}
+
+// The heat tool says what it dries, and how far; lifting goes into nothing; tape without
+// a border covers none; the first mix is a mix.
+func TestSmallThingsOfAPlan(t *testing.T) {
+	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
+		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.Flat, "PB29"), card.Wash{Technique: card.Lift})
+		paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(card.Flat, "PB29"))
+	})
+	assert.Equal(t, "the ink of the line set, Left and Right bone dry", p.HeatWords([]order.Pass{{Op: 1, For: order.TouchDry}, {Op: 3, For: order.BoneDry}, {Op: 4, For: order.BoneDry}, {Op: 4, For: order.BoneDry}}))
+	assert.Equal(t, "Left touch-dry", p.HeatWords([]order.Pass{{Op: 3, For: order.TouchDry}}))
+	assert.Empty(t, named(t, p, "Left: lift").IntoWet)
+	assert.NotContains(t, named(t, p, "Tape").Detail, "stays white")
+	assert.Equal(t, 0, named(t, p, "Right").Mix)
+	for _, area := range []string{"Left: PB29", "Right"} {
+		assert.Equal(t, 1, p.Instance.Ops[named(t, p, area).ID].Color)
+	}
+	s := &order.Schedule{Makespan: 9000, Ops: []order.Placed{{Op: 0, End: 90}, {Op: 1, Start: 90, End: 180}, {Op: 2, Start: 180, End: 270}, {Op: 3, Start: 4000, End: 4030}, {Op: 4, Start: 8000, End: 8030}}}
+	for _, op := range []int{5, 6, 7, 8} {
+		s.Ops = append(s.Ops, order.Placed{Op: op, Start: 9000, End: 9010})
+	}
+	assert.Equal(t, "The same mix is in the brush.", p.Reasons(s)[4].Now)
+}
