@@ -56,6 +56,16 @@ func TestAnchors(t *testing.T) {
 	assert.InDelta(t, 0.5, room.Rate(sheet)/warm.Rate(sheet), 0.1)
 }
 
+// The rate away from the anchors, worked out once by another program.
+func TestRateElsewhere(t *testing.T) {
+	assert.InEpsilon(t, 7.5884, drying.Room{Celsius: 30, Humidity: 0.4, Air: 0.1}.Rate(100), 0.001)
+	assert.InEpsilon(t, 2.0509, drying.Room{Celsius: 10, Humidity: 0.8, Air: 0.5}.Rate(7), 0.001)
+	assert.Positive(t, drying.Room{Celsius: 5, Humidity: 0.95}.Rate(0), "a point in a cold, damp room")
+	for _, r := range []drying.Room{{Celsius: 5, Humidity: 0.05}, {Celsius: 45, Humidity: 0.95, Air: 5}} {
+		assert.NoError(t, r.Check(), "the limits are rooms too")
+	}
+}
+
 // Heat takes water by the minute: a panel of a flat wash in a minute and a half, of
 // a soaked one in under four, a dab in the shortest pass there is, whatever the room.
 func TestHeating(t *testing.T) {

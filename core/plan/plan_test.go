@@ -54,6 +54,24 @@ func TestRandomCardsArePlannedWithoutFault(t *testing.T) {
 	}
 }
 
+// What the document says of a small card.
+func TestTheDocument(t *testing.T) {
+	c, s := paneltest.Card(t, 2, 1)
+	id := paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, card.Wash{Technique: card.Flat, Strength: "tea", Mix: []card.Part{{CI: "PB29", Parts: 1}}})
+	left := paneltest.CellAt(t, c, s, 0, 0)
+	_, p := planned(t, panel.Resolve(c, s), 50)
+	assert.Equal(t, p.Total, p.HandsOn+p.Waiting)
+	assert.Len(t, p.Cells, len(s.Cells))
+	assert.Equal(t, plan.Cell{ID: plan.CellIDs([]int{left})[0], Piece: "panel", Areas: []string{id}, MM2: s.Cells[left-1].AreaMM2, X: s.Cells[left-1].Label.X, Y: s.Cells[left-1].Label.Y}, p.Cells[left-1])
+	assert.Equal(t, []plan.Area{{ID: id, Piece: "panel", Cells: plan.CellIDs([]int{left}), Washes: []plan.Wash{{Wash: 0, Technique: "flat", Coats: 1}}}}, p.Areas)
+	for _, st := range p.Steps {
+		assert.Equal(t, st.Kind == "mount", len(st.Pieces) == 1, st.Kind)
+		assert.Equal(t, st.Kind == "wash", st.Wash == 0, st.Kind)
+		assert.Equal(t, st.Kind == "wash", st.Area == id, st.Kind)
+	}
+	assert.Len(t, p.Touch, len(s.Neighbours))
+}
+
 // Whatever is laid over whatever, in a room that dries quickly and in a still one, there
 // is a plan without fault.
 func TestEveryTechniqueOverEveryOther(t *testing.T) {
