@@ -216,26 +216,30 @@ func (s *Server) importPaper(w http.ResponseWriter, r *http.Request) error {
 	})
 }
 
-func (s *Server) undoPaper(w http.ResponseWriter, r *http.Request) error {
-	return s.movePaper(w, r, s.store.Undo)
-}
-
-func (s *Server) redoPaper(w http.ResponseWriter, r *http.Request) error {
-	return s.movePaper(w, r, s.store.Redo)
-}
-
-func (s *Server) movePaper(w http.ResponseWriter, r *http.Request, step func(ctx context.Context, id, base int64) error) error {
-	r.Body = http.MaxBytesReader(w, r.Body, maxForm)
-	rev, err := s.store.Paper(r.Context())
-	if err != nil {
-		return err
+// movePaper goes one step back or forth through the revisions of the paper on hand.
+func (s *Server) movePaper(to step) func(http.ResponseWriter, *http.Request) error {
+	return func(w http.ResponseWriter, r *http.Request) error {
+		r.Body = http.MaxBytesReader(w, r.Body, maxForm)
+		rev, err := s.store.Paper(r.Context())
+		if err != nil {
+			return err
+		}
+		return s.moveOnly(w, r, rev.Head, to, "/paper?unit="+unitOf(r).String(), s.showPaper)
 	}
-	switch err := step(r.Context(), rev.ID, baseOf(r, rev.Seq)); {
+}
+
+// A step is one through the revisions of a document.
+type step func(ctx context.Context, id, base int64) error
+
+// moveOnly takes a step with a document of which there is one, and goes back to its
+// page; show says there what a second tab has to know.
+func (s *Server) moveOnly(w http.ResponseWriter, r *http.Request, now store.Head, to step, page string, show func(http.ResponseWriter, *http.Request, int, string) error) error {
+	switch err := to(r.Context(), now.ID, baseOf(r, now.Seq)); {
 	case errors.Is(err, store.ErrStale):
-		return s.showPaper(w, r, http.StatusConflict, err.Error())
+		return show(w, r, http.StatusConflict, err.Error())
 	case err != nil:
 		return err
 	}
-	http.Redirect(w, r, "/paper?unit="+unitOf(r).String(), http.StatusSeeOther)
+	http.Redirect(w, r, page, http.StatusSeeOther)
 	return nil
 }

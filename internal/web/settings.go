@@ -1,7 +1,6 @@
 package web
 
 import (
-	"context"
 	"errors"
 	"net/http"
 	"strconv"
@@ -87,24 +86,14 @@ func settingsOf(r *http.Request) (settings.Settings, error) {
 	return v, v.Check()
 }
 
-func (s *Server) undoSettings(w http.ResponseWriter, r *http.Request) error {
-	return s.moveSettings(w, r, s.store.Undo)
-}
-
-func (s *Server) redoSettings(w http.ResponseWriter, r *http.Request) error {
-	return s.moveSettings(w, r, s.store.Redo)
-}
-
-func (s *Server) moveSettings(w http.ResponseWriter, r *http.Request, step func(ctx context.Context, id, base int64) error) error {
-	r.Body = http.MaxBytesReader(w, r.Body, maxForm)
-	rev, err := s.store.Settings(r.Context())
-	if err != nil {
-		return err
+// moveSettings goes one step back or forth through the revisions of the settings.
+func (s *Server) moveSettings(to step) func(http.ResponseWriter, *http.Request) error {
+	return func(w http.ResponseWriter, r *http.Request) error {
+		r.Body = http.MaxBytesReader(w, r.Body, maxForm)
+		rev, err := s.store.Settings(r.Context())
+		if err != nil {
+			return err
+		}
+		return s.moveOnly(w, r, rev.Head, to, "/settings", s.showSettings)
 	}
-	if err := step(r.Context(), rev.ID, baseOf(r, rev.Seq)); err != nil {
-		status, words := s.explain(r, err)
-		return s.showSettings(w, r, status, upperFirst(words.Error())+".")
-	}
-	http.Redirect(w, r, "/settings", http.StatusSeeOther)
-	return nil
 }
