@@ -227,10 +227,15 @@ func (d *decoder) setup(x int32, card int32, brush int32) int {
 	if card >= 0 && card != d.cardOf[x] {
 		t = d.in.Swap
 	}
+	return t + d.rinseBefore(x, brush)
+}
+
+// rinseBefore is the rinse x needs of a brush that carries the given colour.
+func (d *decoder) rinseBefore(x, brush int32) int {
 	if col := d.color[x]; col != 0 && col != brush {
-		t += d.in.Rinse
+		return d.in.Rinse
 	}
-	return t
+	return 0
 }
 
 // late works through list back to back, the first not before from, and returns

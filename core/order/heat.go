@@ -33,18 +33,10 @@ func (d *decoder) heatFrom(c int32) int {
 	return from
 }
 
-// rinseBefore is the rinse x needs.
-func (d *decoder) rinseBefore(x int32) int {
-	if col := d.color[x]; col != 0 && col != d.brush {
-		return d.in.Rinse
-	}
-	return 0
-}
-
 // heatCard points the tool at the whole card for as long as it takes.
 func (d *decoder) heatCard(x int32, s int, begins bool) int {
 	c := d.cardOf[x]
-	from, rinse := d.heatFrom(c), d.rinseBefore(x)
+	from, rinse := d.heatFrom(c), d.rinseBefore(x, d.brush)
 	h := max(d.in.Heat.Min, (s-from-rinse+d.boost)/(d.boost+1))
 	if from+h+rinse >= s {
 		return s
@@ -82,7 +74,7 @@ func (d *decoder) heatCoats(x int32, s int, begins bool) int {
 			break
 		}
 		t += secs
-		next := t + d.rinseBefore(x)
+		next := t + d.rinseBefore(x, d.brush)
 		if k+1 < len(wet) {
 			next = max(next, wet[k+1].ready)
 		}
