@@ -550,3 +550,35 @@ func TestCheck(t *testing.T) {
 	require.Equal(t, done, code, errOut)
 	assert.Equal(t, "[]\n", out, "nothing is painted yet, and nothing is wrong")
 }
+
+// The change a watch-out offers is made on the card, which is written whole or not at
+// all.
+func TestCheckApplies(t *testing.T) {
+	file := paintedFile(t, func(c *card.Card) { c.Ink = "dye" })
+	fixed := filepath.Join(t.TempDir(), "fixed.zip")
+	code, out, errOut := call("", "check", file, "--apply", "ink-runs", "--out", fixed)
+	require.Equal(t, done, code, errOut)
+	assert.NotContains(t, out, "ink-runs")
+	data, err := os.ReadFile(fixed)
+	require.NoError(t, err)
+	c, images, err := cardfile.Read(data)
+	require.NoError(t, err)
+	assert.Equal(t, shelf.Inks()[0].ID, c.Ink)
+	assert.Len(t, images, 1)
+	_, again, _ := call("", "check", fixed)
+	assert.Equal(t, out, again, "what was printed is what the new file says")
+
+	for why, args := range map[string][]string{
+		"go together": {"--apply", "ink-runs"}, "those that have: none": {"--apply", "ink-runs", "--out", file + "2"},
+		"no watch-out": {"--apply", "rain", "--out", file + "2"}, "no such file": {"--apply", "ink-runs", "--out", "/none/there.zip"},
+	} {
+		from := file
+		if why == "those that have: none" {
+			from = fixed
+		}
+		code, _, errOut := call("", append([]string{"check", from}, args...)...)
+		assert.Contains(t, errOut, why)
+		assert.Equal(t, map[bool]int{true: badCall, false: failed}[why == "go together"], code, why)
+	}
+	assert.NoFileExists(t, file+"2")
+}

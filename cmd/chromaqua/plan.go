@@ -8,7 +8,6 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"chromaqua/core/advice"
 	"chromaqua/core/card"
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
@@ -17,6 +16,7 @@ import (
 	"chromaqua/core/steps"
 	"chromaqua/internal/cardfile"
 	"chromaqua/internal/picture"
+	"chromaqua/internal/store"
 )
 
 func planCommand() *cobra.Command {
@@ -38,7 +38,7 @@ The answer depends only on the card, the flags and the seed.`,
 	c.Flags().IntVar(&tries, "tries", 0, "how many orders to try (as many as a screen does)")
 	c.Flags().Uint64Var(&seed, "seed", 1, "seed of the search")
 	return onFile(c, func(c *cobra.Command, f io.Reader) error {
-		b, err := readBoard(c.Context(), f, func(doc *card.Card) {
+		b, _, err := readBoard(c.Context(), f, func(doc *card.Card) {
 			if copies != 0 {
 				doc.Copies = copies
 			}
@@ -69,78 +69,35 @@ The answer depends only on the card, the flags and the seed.`,
 	})
 }
 
-// watch is a watch-out as `check` prints it.
-type watch struct {
-	Rule     string          `json:"rule"`
-	Severity advice.Severity `json:"severity"`
-	Station  advice.Station  `json:"station"`
-	Piece    string          `json:"piece"`
-	Says     string          `json:"says"`
-	Why      string          `json:"why"`
-	Cells    []string        `json:"cells"`
-	Fix      *fix            `json:"fix"`
-}
-
-type fix struct {
-	Label  string            `json:"label"`
-	Edit   string            `json:"edit"`
-	Values map[string]string `json:"values"`
-}
-
-func checkCommand() *cobra.Command {
-	return onFile(&cobra.Command{
-		Use:   "check CARD.zip",
-		Short: "What to watch out for on a card",
-		Long: `Reads a card file of any version (or - for standard input) and prints its
-watch-outs as JSON, worst first, each with the change that settles it where there
-is one. What the card silences is left out.`,
-	}, func(c *cobra.Command, f io.Reader) error {
-		b, err := readBoard(c.Context(), f, func(*card.Card) {})
-		if err != nil {
-			return err
-		}
-		p, err := steps.Compile(b, steps.UsualBench())
-		if err != nil {
-			p = nil // nothing to paint yet: what else is there is still worth saying
-		}
-		out := []watch{}
-		for _, w := range advice.Watches(advice.Gather(b.Card, b, p, nil)) {
-			v := watch{w.Rule, w.Severity, w.Station, plan.ThePanel, w.What, w.Why, plan.CellIDs(w.Cells), nil}
-			if w.Fix != nil {
-				v.Fix = &fix{w.Fix.Label, w.Fix.Edit, w.Fix.Values}
-			}
-			out = append(out, v)
-		}
-		return json.NewEncoder(c.OutOrStdout()).Encode(out)
-	})
-}
-
-// readBoard reads a card file, changes the card, and finds the cells of its panel.
-func readBoard(ctx context.Context, f io.Reader, change func(*card.Card)) (*panel.Board, error) {
+// readBoard reads a card file, lets set change the card, and finds the cells of its
+// panel.
+func readBoard(ctx context.Context, f io.Reader, set func(*card.Card)) (b *panel.Board, images []*store.Image, err error) {
 	data, err := io.ReadAll(io.LimitReader(f, cardfile.MaxBytes+1))
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
-	doc, images, err := cardfile.Read(data)
+	doc, read, err := cardfile.Read(data)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
-	change(doc)
+	set(doc)
 	if err := doc.Check(); err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	if doc.Line() == nil {
-		return nil, fmt.Errorf("%q has no line image yet; lay one on it at the Line station", doc.Name)
+		return nil, nil, fmt.Errorf("%q has no line image yet; lay one on it at the Line station", doc.Name)
 	}
 	scans := panel.Scans{}
-	for _, m := range images {
+	for i := range read {
+		m := &read[i]
+		images = append(images, m)
 		if scans[m.Hash], err = picture.Grey(m.Data); err != nil {
-			return nil, fmt.Errorf("the image %q: %w", m.Title, err)
+			return nil, nil, fmt.Errorf("the image %q: %w", m.Title, err)
 		}
 	}
 	sheet, err := panel.Read(ctx, doc, scans, nil)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
-	return panel.Resolve(doc, sheet), nil
+	return panel.Resolve(doc, sheet), images, nil
 }

@@ -9,6 +9,7 @@ import (
 	"slices"
 
 	"chromaqua/core/card"
+	"chromaqua/core/change"
 	"chromaqua/core/fold"
 	"chromaqua/core/panel"
 	"chromaqua/core/proof"
@@ -47,11 +48,10 @@ type Watch struct {
 	Fix      *Fix  // the change that settles it; nil when only the maker can
 }
 
-// A Fix is an edit of the card, by name and values.
+// A Fix is a change of the card that settles a watch-out.
 type Fix struct {
 	Label  string
-	Edit   string
-	Values map[string]string
+	Change change.Change
 }
 
 // Facts is what rules look at. Board is nil until the line has been read.

@@ -2,6 +2,7 @@ package advice_test
 
 import (
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -9,6 +10,7 @@ import (
 
 	"chromaqua/core/advice"
 	"chromaqua/core/card"
+	"chromaqua/core/change"
 	"chromaqua/core/length"
 	"chromaqua/core/lineart"
 	"chromaqua/core/nest"
@@ -36,6 +38,15 @@ func rules(ws []advice.Watch) (out []string) {
 		out = append(out, w.Rule)
 	}
 	return out
+}
+
+func count(rule string, ws []advice.Watch) (n int) {
+	for _, w := range ws {
+		if w.Rule == rule {
+			n++
+		}
+	}
+	return n
 }
 
 func watches(c *card.Card, s *panel.Sheet) []advice.Watch {
@@ -66,7 +77,7 @@ func TestRules(t *testing.T) {
 			c.Envelope = &card.Envelope{ID: card.Free, Inside: length.Size{W: 5 * length.Inch, H: 5 * length.Inch}}
 		}},
 		{"window-off", advice.Stop, advice.Format, func(c *card.Card) {
-			c.Window = &card.Window{Scan: card.Scan{WidthPX: 100, HeightPX: 100, Width: 9 * length.Inch}, X: length.Inch, Y: 3 * length.Inch}
+			c.Window = &card.Window{Scan: card.Scan{Image: strings.Repeat("0", 64), Title: "Sheet", WidthPX: 100, HeightPX: 100, Width: 9 * length.Inch}, X: length.Inch, Y: 3 * length.Inch}
 		}},
 		{"frame-holds-nothing", advice.Mind, advice.Format, func(c *card.Card) {
 			c.Layers[0].Kind = card.Frame
@@ -130,7 +141,16 @@ func TestRules(t *testing.T) {
 			assert.NotEmpty(t, found.Why)
 			if found.Fix != nil {
 				assert.NotEmpty(t, found.Fix.Label)
-				assert.NotEmpty(t, found.Fix.Edit)
+				assert.NotEmpty(t, change.NameOf(found.Fix.Change), "it is a change that a form can ask for")
+				before, err := c.Encode()
+				require.NoError(t, err)
+				fixed, done, err := change.Try(found.Fix.Change, c, s)
+				require.NoError(t, err)
+				assert.NotEmpty(t, done.Says)
+				after, err := c.Encode()
+				require.NoError(t, err)
+				assert.Equal(t, string(before), string(after), "it was tried on a copy")
+				assert.Less(t, count(found.Rule, watches(fixed, s)), count(found.Rule, watches(c, s)), "the change settles it")
 			}
 		})
 	}
@@ -302,7 +322,7 @@ func TestOtherKindsOfImages(t *testing.T) {
 	}
 	harmful := find("splatter-harmful", trace(card.Splatter, "PR108", pigment.Milk))
 	assert.Equal(t, advice.Stop, harmful.Severity)
-	assert.Equal(t, "dry-brush", harmful.Fix.Values["technique"])
+	assert.Equal(t, change.LayAs{Area: "a1", Wash: 1, Technique: card.DryBrush}, harmful.Fix.Change)
 	assert.Nil(t, find("splatter-harmful", trace(card.Splatter, "PW6", pigment.Milk)), "white only harms as dust")
 	assert.Nil(t, find("splatter-harmful", trace(card.Glaze, "PR108", pigment.Milk)))
 	assert.Nil(t, find("trace-unseen", trace(card.PenLine, "PBk7", pigment.Milk)))
@@ -316,7 +336,7 @@ func TestOtherKindsOfImages(t *testing.T) {
 			trace(c.technique, c.ci, pigment.WeakTea)(doc, s)
 		})
 		require.NotNil(t, faint, c.technique)
-		assert.Equal(t, string(c.instead), faint.Fix.Values["technique"])
+		assert.Equal(t, change.LayAs{Area: "a1", Wash: 1, Technique: c.instead}, faint.Fix.Change)
 	}
 
 	stencil := func(t card.Technique) func(*card.Card, *panel.Sheet) {
@@ -327,14 +347,14 @@ func TestOtherKindsOfImages(t *testing.T) {
 	}
 	w := find("stencil-wet", stencil(card.Flat))
 	assert.NotEmpty(t, w.Cells)
-	assert.Equal(t, map[string]string{"area": "a1", "wash": "0", "technique": "dry-brush"}, w.Fix.Values)
+	assert.Equal(t, change.LayAs{Area: "a1", Technique: card.DryBrush}, w.Fix.Change)
 	assert.Nil(t, find("stencil-wet", stencil(card.DryBrush)))
 	assert.Nil(t, find("stencil-wet", func(*card.Card, *panel.Sheet) {}))
 
 	assert.Contains(t, find("solid-mottles", func(c *card.Card, _ *panel.Sheet) { c.Line().Kind = shelf.SolidImage }).Why, "10 %")
 	off := find("image-off", func(_ *card.Card, s *panel.Sheet) { s.Laid[0].Off = true })
 	assert.Contains(t, off.What, "wholly off the panel")
-	assert.Equal(t, map[string]string{"picked": "i1"}, off.Fix.Values)
+	assert.Equal(t, change.Centre{Picked: "i1"}, off.Fix.Change)
 	assert.Contains(t, find("line-overhangs", func(c *card.Card, s *panel.Sheet) {
 		require.NoError(t, c.Repeat("i1", 2, 30*length.Millimetre, 0, 0))
 		s.Laid = make([]panel.Laid, 3)

@@ -5,12 +5,13 @@ import (
 	"strings"
 
 	"chromaqua/core/card"
+	"chromaqua/core/change"
 	"chromaqua/core/fold"
 	"chromaqua/core/length"
 )
 
-// letFrontFollow lets the front follow from what else is given.
-var letFrontFollow = map[string]string{"ring": card.FrontRing, "w": "", "h": ""}
+// typed is a length as a change takes it, to the nanometre.
+func typed(l length.Length) change.Typed { return change.Typed(l.String()) }
 
 // wrongEnvelope: the envelope at hand is too small for the card.
 func wrongEnvelope(f Facts) []Watch {
@@ -28,7 +29,7 @@ func wrongEnvelope(f Facts) []Watch {
 		Why:      fmt.Sprintf("It is %s: each way it needs %s more than itself, with its thickness.", fit.Why(u), fit.Need.Near(u)),
 	}
 	if f.Card.Base.Front != (length.Size{}) {
-		w.Fix = &Fix{"Let the front follow", "size", letFrontFollow}
+		w.Fix = &Fix{"Let the front follow", change.Size{Ring: card.FrontRing}}
 	}
 	return []Watch{w}
 }
@@ -112,7 +113,7 @@ func frameHoldsNothing(f Facts) (out []Watch) {
 			Severity: Mind,
 			What:     fmt.Sprintf("The %s does not reach under the frame all round.", r.Name),
 			Why:      fmt.Sprintf("The opening is %s, the %s %s: a gap would show.", f.Layout[i-1].Size.With(f.Card.Unit), r.Name, r.Size.With(f.Card.Unit)),
-			Fix:      &Fix{"Let it reach under", "size", map[string]string{"ring": r.ID, "w": "", "h": "", "show": "follow"}},
+			Fix:      &Fix{"Let it reach under", change.Size{Ring: r.ID, Follow: true}},
 		})
 	}
 	return out
@@ -132,7 +133,7 @@ func tapeTooNarrow(f Facts) []Watch {
 		Severity: Mind,
 		What:     fmt.Sprintf("Tape %s wide cannot mask a border of %s and hold.", p.Tape.With(u), p.Border.With(u)),
 		Why:      fmt.Sprintf("It covers border and spare paper, and %s of it has to lie on the board.", tapeHold.With(u)),
-		Fix:      &Fix{"Use tape of " + need.With(u), "painting", map[string]string{"border": p.Border.String(), "spare": p.Spare.String(), "tape": need.String()}},
+		Fix:      &Fix{"Use tape of " + need.With(u), change.Painting{Border: typed(p.Border), Spare: typed(p.Spare), Tape: typed(need)}},
 	}}
 }
 
@@ -150,7 +151,7 @@ func windowOff(f Facts) []Watch {
 		Severity: Stop,
 		What:     fmt.Sprintf("The window reaches %s over the edge of the painted sheet.", over.Near(f.Card.Unit)),
 		Why:      "There is no paper there. Move it, turn it, or make the panel smaller.",
-		Fix:      &Fix{"Put it in the middle", "window-centre", map[string]string{}},
+		Fix:      &Fix{"Put it in the middle", change.CentreWindow{}},
 	}}
 }
 

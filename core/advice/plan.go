@@ -1,9 +1,8 @@
 package advice
 
 import (
-	"strconv"
-
 	"chromaqua/core/card"
+	"chromaqua/core/change"
 	"chromaqua/core/steps"
 )
 
@@ -30,11 +29,11 @@ func freeing(f Facts, n steps.Note) *Fix {
 	switch {
 	case n.Other >= 0:
 		b := f.Board.Areas[n.Other]
-		return &Fix{"Keep them apart", "join", map[string]string{"a": a.ID, "b": b.ID, "on": "false"}}
+		return &Fix{"Keep them apart", change.Join{A: a.ID, B: b.ID}}
 	case n.Wash < 0:
-		return &Fix{"Let its cells run together", "area-meet", map[string]string{"area": a.ID, "meet": "run"}}
+		return &Fix{"Let its cells run together", change.Meet{Area: a.ID, Meet: change.RunInto}}
 	case a.Washes[n.Wash].Technique.Tool() == card.CleanWater:
-		return &Fix{"Leave it out", "wash-remove", map[string]string{"area": a.ID, "wash": strconv.Itoa(n.Wash)}}
+		return &Fix{"Leave it out", change.RemoveWash{Area: a.ID, Wash: n.Wash}}
 	}
-	return &Fix{"Lay it over dry", "wash-over", map[string]string{"area": a.ID, "wash": strconv.Itoa(n.Wash), "over": "dry"}}
+	return &Fix{"Lay it over dry", change.Over{Area: a.ID, Wash: n.Wash, Over: change.OverDry}}
 }

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"chromaqua/core/card"
+	"chromaqua/core/change"
 	"chromaqua/core/drying"
 	"chromaqua/core/length"
 	"chromaqua/core/panel"
@@ -24,7 +25,7 @@ func noEnvelope(f Facts) []Watch {
 		Severity: Stop,
 		What:     "The finished card goes into no standard envelope.",
 		Why:      "Found at the end, this costs the card or a hand-made envelope.",
-		Fix:      &Fix{"Make it an A2 card", "format", map[string]string{"format": "a2"}},
+		Fix:      &Fix{"Make it an A2 card", change.Format{Format: "a2"}},
 	}}
 }
 
@@ -57,7 +58,7 @@ func inkRuns(f Facts) []Watch {
 	if t := f.Test; t != nil {
 		w := Watch{
 			Why: fmt.Sprintf("Your test of it on this paper: bleeds %.1f mm, tints the water by ΔE %.1f, loses %.0f %% of its dark.", t.BleedMM, t.Tint, t.Loss*100),
-			Fix: &Fix{"Use quick waterproof pigment ink", "materials", map[string]string{"ink": shelf.Inks()[0].ID}},
+			Fix: &Fix{"Use quick waterproof pigment ink", change.UseInk(shelf.Inks()[0].ID)},
 		}
 		switch t.Verdict {
 		case proof.Holds:
@@ -67,7 +68,7 @@ func inkRuns(f Facts) []Watch {
 		default:
 			w.Severity, w.What = Stop, "The line will run: "+ink.Name+" under a wash."
 		}
-		if w.Fix.Values["ink"] == f.Card.Ink {
+		if f.Card.Ink == shelf.Inks()[0].ID {
 			w.Fix = nil
 		}
 		return []Watch{w}
@@ -79,7 +80,7 @@ func inkRuns(f Facts) []Watch {
 		Severity: Stop,
 		What:     "The line will run: " + ink.Name + " under a wash.",
 		Why:      "It stays reactive however long it dries. Fine if you want to pull colour out of the line, ruinous otherwise.",
-		Fix:      &Fix{"Use quick waterproof pigment ink", "materials", map[string]string{"ink": shelf.Inks()[0].ID}},
+		Fix:      &Fix{"Use quick waterproof pigment ink", change.UseInk(shelf.Inks()[0].ID)},
 	}}
 }
 
@@ -97,7 +98,7 @@ func lineStays(f Facts) []Watch {
 		Severity: Mind,
 		What:     fmt.Sprintf("The line is to be %s, but %s holds.", map[shelf.Look]string{shelf.Pulled: "pulled", shelf.Solid: "worked as a solid"}[f.Card.Look], ink.Name),
 		Why:      "Water draws nothing out of it. Take a reactive ink, or a crisp line.",
-		Fix:      &Fix{"Take dye ink", "materials", map[string]string{"ink": "dye"}},
+		Fix:      &Fix{"Take dye ink", change.UseInk("dye")},
 	}}
 }
 
@@ -112,7 +113,7 @@ func solidMottles(f Facts) []Watch {
 		What:     fmt.Sprintf("A solid stamped on %s comes out mottled.", p.Name),
 		Why: fmt.Sprintf("Its texture leaves about %.0f %% of the mass white at the first impression, %.0f %% after three, generally; water drawn through the mass fills some. Hot press comes out even.",
 			100*p.Texture.Misses(1), 100*p.Texture.Misses(3)),
-		Fix: &Fix{"Use hot press", "materials", map[string]string{"paper": "cotton-hp"}},
+		Fix: &Fix{"Use hot press", change.UsePaper("cotton-hp")},
 	}}
 }
 
@@ -131,7 +132,7 @@ func paperReworked(f Facts) (out []Watch) {
 				Severity: Mind,
 				What:     fmt.Sprintf("%s has %d washes on %s.", a.Name, len(a.Washes), p.Name),
 				Why:      "It scrubs back to white or pills when it is gone over so often.",
-				Fix:      &Fix{"Use cotton cold press", "materials", map[string]string{"paper": shelf.Papers()[0].ID}},
+				Fix:      &Fix{"Use cotton cold press", change.UsePaper(shelf.Papers()[0].ID)},
 			})
 		}
 	}
@@ -166,7 +167,7 @@ func lineBreaks(f Facts) []Watch {
 		Severity: Mind, Cells: cells,
 		What: fmt.Sprintf("Lines under %.1f mm are stamped on %s.", breaksOnRough, p.Name),
 		Why:  "They break on its texture. Take hot or cold press, or draw them in with a pen.",
-		Fix:  &Fix{"Use cold press", "materials", map[string]string{"paper": shelf.Papers()[0].ID}},
+		Fix:  &Fix{"Use cold press", change.UsePaper(shelf.Papers()[0].ID)},
 	}}
 }
 
@@ -181,7 +182,7 @@ func powderFills(f Facts) []Watch {
 		Severity: Mind, Cells: cells,
 		What: fmt.Sprintf("Lines under %.2f mm are embossed.", fillsUp),
 		Why:  "Even superfine powder fills them up. Take a waterproof ink without powder.",
-		Fix:  &Fix{"Use quick waterproof pigment ink", "materials", map[string]string{"ink": shelf.Inks()[0].ID}},
+		Fix:  &Fix{"Use quick waterproof pigment ink", change.UseInk(shelf.Inks()[0].ID)},
 	}}
 }
 
@@ -198,7 +199,7 @@ func paperTooWeak(f Facts) []Watch {
 		Severity: Mind,
 		What:     fmt.Sprintf("A full wash on %s.", p.Name),
 		Why:      "It buckles and pills under more than a damp brush.",
-		Fix:      &Fix{"Use cotton cold press", "materials", map[string]string{"paper": shelf.Papers()[0].ID}},
+		Fix:      &Fix{"Use cotton cold press", change.UsePaper(shelf.Papers()[0].ID)},
 	}}
 }
 
@@ -228,7 +229,7 @@ func lineOverhangs(f Facts) []Watch {
 	if len(names) > 1 {
 		w.What = fmt.Sprintf("%d images overhang the panel, by up to %s.", len(names), length.FromMM(worst).Near(f.Card.Unit))
 	} else if len(f.Card.Images) == 1 {
-		w.Fix = &Fix{"Centre it", "centre", map[string]string{"picked": f.Card.Images[0].ID}}
+		w.Fix = &Fix{"Centre it", change.Centre{Picked: f.Card.Images[0].ID}}
 	}
 	return []Watch{w}
 }
@@ -242,7 +243,7 @@ func imageOff(f Facts) (out []Watch) {
 				Severity: Mind,
 				What:     m.Title + " lies wholly off the panel.",
 				Why:      "Nothing of it is stamped.",
-				Fix:      &Fix{"Centre it", "centre", map[string]string{"picked": m.ID}},
+				Fix:      &Fix{"Centre it", change.Centre{Picked: m.ID}},
 			})
 		}
 	}
@@ -258,7 +259,7 @@ func stencilWet(f Facts) (out []Watch) {
 					Severity: Mind, Cells: a.Cells,
 					What: fmt.Sprintf("%s is painted through a stencil with a wet brush.", a.Name),
 					Why:  "Water creeps under its edges. A brush that is nearly dry leaves them sharp.",
-					Fix:  &Fix{"Use a dry brush", "technique", map[string]string{"area": a.ID, "wash": fmt.Sprint(k), "technique": string(card.DryBrush)}},
+					Fix:  &Fix{"Use a dry brush", change.LayAs{Area: a.ID, Wash: k, Technique: card.DryBrush}},
 				})
 				break
 			}
@@ -283,7 +284,7 @@ func splatterHarmful(f Facts) (out []Watch) {
 					Severity: Stop, Cells: a.Cells,
 					What: fmt.Sprintf("%s is to be splattered with %s %s.", a.Name, p.CI, known.Name),
 					Why:  fmt.Sprintf("Drops and mist get on skin and into the breath: %s.", known.Caution),
-					Fix:  &Fix{"Skim it on with a dry brush", "technique", map[string]string{"area": a.ID, "wash": fmt.Sprint(k), "technique": string(card.DryBrush)}},
+					Fix:  &Fix{"Skim it on with a dry brush", change.LayAs{Area: a.ID, Wash: k, Technique: card.DryBrush}},
 				})
 				break
 			}
@@ -300,7 +301,7 @@ func traceUnseen(f Facts) (out []Watch) {
 		said := func(k int, what, why string, to card.Technique) {
 			out = append(out, Watch{
 				Severity: Mind, Cells: a.Cells, What: fmt.Sprintf("%s of %s would hardly show.", what, a.Name), Why: why,
-				Fix: &Fix{"Set " + map[card.Technique]string{card.Highlight: "a highlight of opaque white", card.PenLine: "pen lines"}[to] + " instead", "technique", map[string]string{"area": a.ID, "wash": fmt.Sprint(k), "technique": string(to)}},
+				Fix: &Fix{"Set " + map[card.Technique]string{card.Highlight: "a highlight of opaque white", card.PenLine: "pen lines"}[to] + " instead", change.LayAs{Area: a.ID, Wash: k, Technique: to}},
 			})
 		}
 		for k, w := range a.Washes {
@@ -331,7 +332,7 @@ func reliefFlattened(f Facts) []Watch {
 		Severity: Mind,
 		What:     "The relief is pressed first and washed over.",
 		Why:      "Water flattens it. It is planned to be pressed again once dry; pressing only then saves that.",
-		Fix:      &Fix{"Press it once painted", "relief", map[string]string{"relief": string(card.Painted)}},
+		Fix:      &Fix{"Press it once painted", change.Relief{Relief: card.Painted}},
 	}}
 }
 
@@ -364,7 +365,7 @@ func lostCells(f Facts) []Watch {
 				Severity: Mind,
 				What:     fmt.Sprintf("%s of %s could not be found again.", count(n, "cell"), a.Name),
 				Why:      "The line was changed or moved off the panel; choose the cells again, or let the area forget them.",
-				Fix:      &Fix{"Forget them", "forget-lost", map[string]string{"area": a.ID}},
+				Fix:      &Fix{"Forget them", change.ForgetLost{Area: a.ID}},
 			})
 		}
 	}
@@ -417,7 +418,7 @@ func mudWhereJoined(f Facts) (out []Watch) {
 			Severity: sev, Cells: cellsOf(a, b),
 			What: fmt.Sprintf("%s and %s may run together, and that %s.", a.Name, b.Name, m),
 			Why:  "The colours cancel each other out where they mix.",
-			Fix:  &Fix{"Keep them apart", "join", map[string]string{"a": a.ID, "b": b.ID, "on": "false"}},
+			Fix:  &Fix{"Keep them apart", change.Join{A: a.ID, B: b.ID}},
 		})
 	})
 	return out
@@ -465,7 +466,7 @@ func meltsTogether(f Facts) (out []Watch) {
 		}
 		if k := darker.LastCover(); k >= 0 {
 			if next, ok := stronger(darker.Washes[k].Strength); ok {
-				w.Fix = &Fix{fmt.Sprintf("Mix %s as %s", darker.Name, next), "strength", map[string]string{"area": darker.ID, "wash": fmt.Sprint(k), "strength": string(next)}}
+				w.Fix = &Fix{fmt.Sprintf("Mix %s as %s", darker.Name, next), change.Strength{Area: darker.ID, Wash: k, Strength: next}}
 			}
 		}
 		out = append(out, w)
@@ -545,7 +546,7 @@ func nearlyAlike(f Facts) (out []Watch) {
 				Severity: Note, Cells: slices.Concat(a.Cells, b.Cells),
 				What: fmt.Sprintf("%s and %s nearly match, from different mixes.", a.Name, b.Name),
 				Why:  fmt.Sprintf("They are ΔE %.1f apart: seen side by side it looks like a slip. Mix both in one go, or further apart.", away),
-				Fix:  &Fix{"Paint " + b.Name + " as " + a.Name, "same-washes", map[string]string{"area": b.ID, "as": a.ID}},
+				Fix:  &Fix{"Paint " + b.Name + " as " + a.Name, change.SameWashes{Area: b.ID, As: a.ID}},
 			})
 		}
 	}

@@ -8,8 +8,6 @@ import (
 	"errors"
 	"fmt"
 	"slices"
-	"strings"
-	"unicode/utf8"
 
 	"chromaqua/core/drying"
 	"chromaqua/core/fold"
@@ -112,26 +110,6 @@ type Piece struct {
 	Foam   bool        `json:"foam,omitempty"` // mounted on foam, not tape
 }
 
-// DieSet is a nest of dies by the sizes they cut.
-type DieSet struct {
-	Name  string        `json:"name"`
-	Edge  Edge          `json:"edge"`
-	Sizes []length.Size `json:"sizes"`
-}
-
-// Edge is the shape of what a die cuts.
-type Edge string
-
-// The edges.
-const (
-	Plain   Edge = "plain"
-	Deckle  Edge = "deckle"
-	Scallop Edge = "scallop"
-)
-
-// Edges lists them in the order they are offered.
-func Edges() []Edge { return []Edge{Plain, Deckle, Scallop} }
-
 // LayerKind is what a layer is.
 type LayerKind string
 
@@ -164,6 +142,9 @@ type Insert struct {
 	Paper  string        `json:"paper"`
 	Colour string        `json:"colour,omitempty"`
 }
+
+// UsualInsert is the leaf a card gets when nothing is said of it.
+func UsualInsert() Insert { return Insert{Margin: length.Inch / 8, Paper: shelf.Cardstock} }
 
 // Painting is how the panel is taped down. Border is masked and stays white;
 // Spare is painted over and trimmed off, all round.
@@ -257,22 +238,6 @@ type Measured struct {
 	Name string           `json:"name"`
 	K    pigment.Spectrum `json:"K"`
 	S    pigment.Spectrum `json:"S"`
-}
-
-// Check reports what is wrong with a measured paint.
-func (m Measured) Check() error {
-	if _, err := pigment.ByCI(m.CI); err != nil {
-		return err
-	}
-	if err := CheckName("paint", m.Name); err != nil {
-		return err
-	}
-	for i := range m.K {
-		if !(m.K[i] >= 0 && m.K[i] < 1e6 && m.S[i] >= 0 && m.S[i] < 1e6) {
-			return fmt.Errorf("the spectra of %s cannot be; measure it again", m.Name)
-		}
-	}
-	return nil
 }
 
 // Measure puts measured paints on the card in place of those of the same pigment.
@@ -372,213 +337,4 @@ func (c *Card) AreaByID(id string) (*Area, error) {
 // Joined reports whether areas a and b may run into each other.
 func (c *Card) Joined(a, b string) bool {
 	return slices.Contains(c.Joins, [2]string{a, b}) || slices.Contains(c.Joins, [2]string{b, a})
-}
-
-// Check reports the first thing wrong with the card, in words that say what to
-// do.
-func (c *Card) Check() error {
-	if c.Kind != Kind {
-		return fmt.Errorf("this is no card: its kind is %q, not %q", c.Kind, Kind)
-	}
-	if c.Version > Version {
-		return fmt.Errorf("this card was written by a newer program (version %d, this one reads up to %d); update the program to open it", c.Version, Version)
-	}
-	if c.Version < 1 {
-		return fmt.Errorf("card version %d does not exist", c.Version)
-	}
-	return firstOf(c.checkWords, c.checkFormat, c.checkLayout, c.checkPainting, c.checkMaterials, c.checkImages, c.checkAreas, c.checkJoins)
-}
-
-// firstOf runs checks until one fails, so that the maker gets one thing to mend.
-func firstOf(checks ...func() error) error {
-	for _, check := range checks {
-		if err := check(); err != nil {
-			return err
-		}
-	}
-	return nil
-}
-
-// CheckName reports a name that cannot be used; what names in words the thing
-// named.
-func CheckName(what, name string) error {
-	switch {
-	case strings.TrimSpace(name) == "":
-		return fmt.Errorf("give the %s a name", what)
-	case utf8.RuneCountInString(name) > MaxName:
-		return fmt.Errorf("the name of the %s has %d characters; keep it to %d", what, utf8.RuneCountInString(name), MaxName)
-	case !utf8.ValidString(name) || strings.ContainsFunc(name, func(r rune) bool { return r < ' ' }):
-		return fmt.Errorf("the name of the %s holds characters that cannot be written; type it again", what)
-	}
-	return nil
-}
-
-func (c *Card) checkWords() error {
-	if err := CheckName("card", c.Name); err != nil {
-		return err
-	}
-	if utf8.RuneCountInString(c.Notes) > MaxNotes {
-		return fmt.Errorf("the notes are longer than %d characters", MaxNotes)
-	}
-	if c.Words.W < 0 || c.Words.H < 0 || max(c.Words.W, c.Words.H) > length.Max || (c.Words.W == 0) != (c.Words.H == 0) {
-		return errors.New("the words take a width and a height")
-	}
-	return nil
-}
-
-func (c *Card) checkMaterials() error {
-	if c.Copies < 0 || c.Copies > MaxCopies {
-		return fmt.Errorf("paint is mixed for 1 to %d cards at a time; for more, mix again", MaxCopies)
-	}
-	for i, m := range c.Measured {
-		if err := m.Check(); err != nil {
-			return err
-		}
-		if slices.ContainsFunc(c.Measured[:i], func(o Measured) bool { return o.CI == m.CI }) {
-			return fmt.Errorf("%s is measured twice; keep one", m.CI)
-		}
-	}
-	if len(c.Wanted) > pigment.MaxSwatches {
-		return fmt.Errorf("%d wanted colours are more than %d", len(c.Wanted), pigment.MaxSwatches)
-	}
-	for _, s := range c.Wanted {
-		if _, err := pigment.ParseHex(s.Hex); err != nil {
-			return err
-		}
-		if utf8.RuneCountInString(s.Name) > MaxName || !utf8.ValidString(s.Name) {
-			return fmt.Errorf("the name of wanted colour %s is longer than %d characters", s.Hex, MaxName)
-		}
-	}
-	if len(c.Silenced) > MaxSilenced {
-		return fmt.Errorf("more than %d silenced watch-outs", MaxSilenced)
-	}
-	for i, id := range c.Silenced {
-		if id == "" || len(id) > MaxName || slices.Contains(c.Silenced[:i], id) {
-			return errors.New("a silenced watch-out has no name, or stands twice")
-		}
-	}
-	if _, err := shelf.InkByID(c.Ink); err != nil {
-		return err
-	}
-	for _, o := range []struct {
-		own  *shelf.Own
-		what shelf.What
-		like string
-	}{{c.OwnInk, shelf.OwnInk, c.Ink}, {c.OwnPaper, shelf.OwnPaper, c.Paper}} {
-		if o.own == nil {
-			continue
-		}
-		if err := o.own.Check(); err != nil {
-			return err
-		}
-		if o.own.What != o.what || o.own.Like != o.like {
-			return fmt.Errorf("%q is no %s like %q", o.own.Name, o.what, o.like)
-		}
-	}
-	if c.Look != "" && !slices.Contains(shelf.Looks(), c.Look) {
-		return fmt.Errorf("%q is no look of a line; use crisp, soft, vanishing, pulled or solid", string(c.Look))
-	}
-	if !slices.Contains(append(Reliefs(), ""), c.Relief) {
-		return fmt.Errorf("%q is no time to press a folder; use painted, unpainted or twice", string(c.Relief))
-	}
-	if !slices.Contains(Dryings(), c.Drying) {
-		return fmt.Errorf("%q is no way of drying; use mixed, air or heat", string(c.Drying))
-	}
-	return c.Room.Check()
-}
-
-func (c *Card) checkAreas() error {
-	if len(c.Areas) > MaxAreas {
-		return fmt.Errorf("%d areas are more than %d; gather cells into fewer", len(c.Areas), MaxAreas)
-	}
-	seen := map[string]bool{}
-	spots := 0
-	for _, a := range c.Areas {
-		if a.ID == "" || len(a.ID) > 20 || seen[a.ID] {
-			return fmt.Errorf("area id %.20q is empty, too long or stands twice", a.ID)
-		}
-		seen[a.ID] = true
-		if err := CheckName("area", a.Name); err != nil {
-			return err
-		}
-		if spots += len(a.Cells); spots > MaxSpots {
-			return fmt.Errorf("the areas hold more than %d cells", MaxSpots)
-		}
-		for _, s := range a.Cells {
-			if _, err := c.ImageByID(s.On); err != nil {
-				return fmt.Errorf("area %q points at image %.20q, which the card does not have", a.Name, s.On)
-			}
-			if !(s.U > -1e3 && s.U < 1e3 && s.V > -1e3 && s.V < 1e3 && s.MM2 >= 0 && s.MM2 < 1e7) {
-				return fmt.Errorf("area %q points at a place far off the panel", a.Name)
-			}
-		}
-		if a.White && len(a.Washes) > 0 {
-			return fmt.Errorf("%q is kept paper white and has a wash; take one of the two away", a.Name)
-		}
-		if len(a.Washes) > MaxWashes {
-			return fmt.Errorf("%d washes on %q are more than %d", len(a.Washes), a.Name, MaxWashes)
-		}
-		for i, w := range a.Washes {
-			if err := w.Check(); err != nil {
-				return fmt.Errorf("area %q, wash %d: %w", a.Name, i+1, err)
-			}
-			if w.Technique.Tool() == CleanWater && !a.wetBelow(i) {
-				return fmt.Errorf("on %q there is no wet wash below to %s; lay it over one that covers", a.Name, w.Technique)
-			}
-		}
-	}
-	return nil
-}
-
-// Check reports the first thing wrong with a wash.
-func (w Wash) Check() error {
-	if !w.Technique.Known() {
-		return fmt.Errorf("%q is no technique; choose one that is listed", string(w.Technique))
-	}
-	if w.Technique.Tool() == CleanWater {
-		switch {
-		case len(w.Mix) > 0 || w.Strength != "":
-			return fmt.Errorf("to %s takes clean water, no mix", w.Technique)
-		case w.OverDry:
-			return fmt.Errorf("to %s, the wash below has to be wet", w.Technique)
-		}
-		return nil
-	}
-	if _, err := w.Strength.Load(); err != nil {
-		return err
-	}
-	if len(w.Mix) < 1 || len(w.Mix) > MaxPaints {
-		return fmt.Errorf("a mix takes one to %d paints; more turn to mud", MaxPaints)
-	}
-	for i, p := range w.Mix {
-		if _, err := pigment.ByCI(p.CI); err != nil {
-			return err
-		}
-		if p.Parts < 1 || p.Parts > MaxParts {
-			return fmt.Errorf("%d parts of %s: use 1 to %d", p.Parts, p.CI, MaxParts)
-		}
-		for _, q := range w.Mix[:i] {
-			if q.CI == p.CI {
-				return fmt.Errorf("%s stands twice in the mix; add its parts up", p.CI)
-			}
-		}
-	}
-	return nil
-}
-
-func (c *Card) checkJoins() error {
-	if len(c.Joins) > MaxAreas*4 {
-		return errors.New("too many joins")
-	}
-	for _, j := range c.Joins {
-		for _, id := range j {
-			if !slices.ContainsFunc(c.Areas, func(a Area) bool { return a.ID == id }) {
-				return fmt.Errorf("a join speaks of area %.20q, which the card does not have", id)
-			}
-		}
-		if j[0] == j[1] {
-			return errors.New("an area cannot be joined to itself")
-		}
-	}
-	return nil
 }

@@ -176,3 +176,16 @@ func explain(err error) error {
 	}
 	return err
 }
+
+// Clone returns a copy that shares nothing with the card.
+func (c *Card) Clone() (*Card, error) {
+	doc, err := c.Encode()
+	if err != nil {
+		return nil, err
+	}
+	var out Card
+	if err := json.Unmarshal(doc, &out); err != nil {
+		return nil, fmt.Errorf("copying the card: %w", err)
+	}
+	return &out, nil
+}

@@ -16,6 +16,7 @@ import (
 	"time"
 
 	"chromaqua/core/card"
+	"chromaqua/core/change"
 	"chromaqua/core/length"
 	"chromaqua/core/panel"
 	"chromaqua/core/shelf"
@@ -98,12 +99,14 @@ var templates = template.Must(template.New("").Funcs(template.FuncMap{
 	"dryingName": func(d card.Drying) string {
 		return map[card.Drying]string{card.Mixed: "small by heat, big by air", card.Air: "air", card.Heat: "heat tool"}[d]
 	},
-	"heatCaution": func() string { return steps.HeatCaution },
-	"plural":      plural,
-	"proper":      proper,
-	"cellList":    cellList,
-	"percent":     func(share float64) string { return strconv.FormatFloat(share*100, 'f', -1, 64) },
-	"hm":          func(d time.Duration) string { return fmt.Sprintf("%d:%02d", int(d.Hours()), int(d.Minutes())%60) },
+	"changeName":   change.NameOf,
+	"changeValues": change.Values,
+	"heatCaution":  func() string { return steps.HeatCaution },
+	"plural":       plural,
+	"proper":       proper,
+	"cellList":     cellList,
+	"percent":      func(share float64) string { return strconv.FormatFloat(share*100, 'f', -1, 64) },
+	"hm":           func(d time.Duration) string { return fmt.Sprintf("%d:%02d", int(d.Hours()), int(d.Minutes())%60) },
 	"transparency": func(code string) string {
 		return map[string]string{"T": "transparent", "ST": "semi-transparent", "SO": "semi-opaque", "O": "opaque"}[code]
 	},
