@@ -13,6 +13,7 @@ import (
 	"chromaqua/core/pigment"
 	"chromaqua/core/proof"
 	"chromaqua/core/shelf"
+	"chromaqua/core/wording"
 )
 
 // noEnvelope: an envelope is easier to choose than to make. Who has one at hand
@@ -363,20 +364,13 @@ func lostCells(f Facts) []Watch {
 		if n := len(a.Lost); n > 0 {
 			out = append(out, Watch{
 				Severity: Mind,
-				What:     fmt.Sprintf("%s of %s could not be found again.", count(n, "cell"), a.Name),
+				What:     fmt.Sprintf("%s of %s could not be found again.", wording.Count(n, "cell"), a.Name),
 				Why:      "The line was changed or moved off the panel; choose the cells again, or let the area forget them.",
 				Fix:      &Fix{"Forget them", change.ForgetLost{Area: a.ID}},
 			})
 		}
 	}
 	return out
-}
-
-func count(n int, what string) string {
-	if n == 1 {
-		return "1 " + what
-	}
-	return fmt.Sprintf("%d %ss", n, what)
 }
 
 // painted calls each with every touching pair of areas that both have a wash.
@@ -464,7 +458,7 @@ func meltsTogether(f Facts) (out []Watch) {
 		if y.L < x.L {
 			darker = b
 		}
-		if k := darker.LastCover(); k >= 0 {
+		if k, ok := darker.LastCover(); ok {
 			if next, ok := stronger(darker.Washes[k].Strength); ok {
 				w.Fix = &Fix{fmt.Sprintf("Mix %s as %s", darker.Name, next), change.Strength{Area: darker.ID, Wash: k, Strength: next}}
 			}
@@ -520,7 +514,7 @@ func forgottenCells(f Facts) []Watch {
 	}
 	return []Watch{{
 		Severity: Note, Cells: free,
-		What: fmt.Sprintf("%s inside the drawing %s to no area.", count(len(free), "cell"), map[bool]string{true: "belongs", false: "belong"}[len(free) == 1]),
+		What: fmt.Sprintf("%s inside the drawing %s to no area.", wording.Count(len(free), "cell"), map[bool]string{true: "belongs", false: "belong"}[len(free) == 1]),
 		Why:  "They stay paper white. Gather them if that is not meant.",
 	}}
 }

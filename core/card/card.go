@@ -228,6 +228,11 @@ const (
 	Heat  Drying = "heat"
 )
 
+// Words names the way for a choice.
+func (d Drying) Words() string {
+	return map[Drying]string{Mixed: "small by heat, big by air", Air: "air", Heat: "heat tool"}[d]
+}
+
 // Dryings lists them, the default first.
 func Dryings() []Drying { return []Drying{Mixed, Air, Heat} }
 

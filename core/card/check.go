@@ -68,6 +68,17 @@ func CheckName(what, name string) error {
 	return nil
 }
 
+// Shortened cuts a name to so many characters.
+func Shortened(name string, most int) string {
+	runes := []rune(name)
+	return string(runes[:min(len(runes), most)])
+}
+
+// Ending adds an ending to a name and keeps it as long as names may be.
+func Ending(name, ending string) string {
+	return Shortened(name, MaxName-utf8.RuneCountInString(ending)) + ending
+}
+
 func (c *Card) checkWords() error {
 	if err := CheckName("card", c.Name); err != nil {
 		return err

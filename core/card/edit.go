@@ -297,14 +297,14 @@ func (a *Area) paintBelow(n int) Wash {
 	return Wash{Strength: pigment.Tea, Mix: []Part{{CI: "PB29", Parts: 1}}}
 }
 
-// LastCover is the last wash that covers, by its index; -1 when none does.
-func (a *Area) LastCover() int {
+// LastCover is the last wash that covers, by its index, when one does.
+func (a *Area) LastCover() (k int, ok bool) {
 	for k, w := range slices.Backward(a.Washes) {
 		if w.Technique.Covers() {
-			return k
+			return k, true
 		}
 	}
-	return -1
+	return 0, false
 }
 
 // wetBelow reports whether the nth wash comes while one that covers is wet.

@@ -9,6 +9,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
+	"chromaqua/core/wording"
 )
 
 // toArea lets f change an area; f says what it did.
@@ -46,7 +47,7 @@ func (c NewArea) On(b *panel.Board) (Done, error) {
 	if err != nil {
 		return Done{}, err
 	}
-	done := said("gathered %s into a new area", countCells(cells))
+	done := said("gathered %s into a new area", wording.Count(len(cells), "cell"))
 	done.Area = b.Card.AddArea(c.Name)
 	return done, b.Assign(done.Area, cells)
 }
@@ -68,13 +69,13 @@ func (c Gather) On(b *panel.Board) (Done, error) {
 		return Done{}, err
 	}
 	if c.Area == "" {
-		return said("freed %s", countCells(cells)), nil
+		return said("freed %s", wording.Count(len(cells), "cell")), nil
 	}
 	a, err := b.Card.AreaByID(c.Area)
 	if err != nil {
 		return Done{}, err
 	}
-	return said("gave %s to %s", countCells(cells), a.Name), nil
+	return said("gave %s to %s", wording.Count(len(cells), "cell"), a.Name), nil
 }
 
 // NameArea gives an area its name.
@@ -391,10 +392,7 @@ type Palette struct {
 // Do keeps them.
 func (c Palette) Do(on *card.Card) (Done, error) {
 	on.Wanted = c.Colours
-	if len(c.Colours) == 1 {
-		return said("keeps 1 wanted colour"), nil
-	}
-	return said("keeps %d wanted colours", len(c.Colours)), nil
+	return said("keeps %s", wording.Count(len(c.Colours), "wanted colour")), nil
 }
 
 // PaintMeasured paints the card with paints that were measured, in place of those of
@@ -406,10 +404,7 @@ type PaintMeasured struct {
 // Do changes the paints.
 func (c PaintMeasured) Do(on *card.Card) (Done, error) {
 	on.Measure(c.Paints...)
-	if len(c.Paints) == 1 {
-		return said("paints with 1 measured paint"), nil
-	}
-	return said("paints with %d measured paints", len(c.Paints)), nil
+	return said("paints with %s", wording.Count(len(c.Paints), "measured paint")), nil
 }
 
 // PaintGeneric paints the card with generic pigments again.

@@ -221,7 +221,7 @@ func (c Drag) Do(on *card.Card) (Done, error) {
 	}
 	most := int(length.Max / on.Unit.Mark())
 	if c.Marks > most || c.Marks < -most {
-		return Done{}, errors.New("an edge is moved by marks of the ruler, and at most 2 m")
+		return Done{}, errors.New("an edge is moved by whole marks of the ruler, and at most 2 m")
 	}
 	sides := []nest.Side{c.Side}
 	if c.All {
@@ -442,10 +442,10 @@ func (c LayWindow) Do(on *card.Card) (Done, error) {
 
 // Window moves and turns the window over the painted sheet.
 type Window struct {
-	Width Typed  `json:"width"`
-	X     Typed  `json:"x"`
-	Y     Typed  `json:"y"`
-	Turn  Number `json:"turn"`
+	Width Typed `json:"width"`
+	X     Typed `json:"x"`
+	Y     Typed `json:"y"`
+	Turn  Angle `json:"turn"`
 }
 
 var errNoWindow = errors.New("the card has no painted sheet; scan one first")
@@ -456,7 +456,10 @@ func (c Window) Do(on *card.Card) (Done, error) {
 	if w == nil {
 		return Done{}, errNoWindow
 	}
-	w.Turn = float64(c.Turn)
+	var err error
+	if w.Turn, err = c.Turn.degrees(); err != nil {
+		return Done{}, err
+	}
 	return said("moved the window"), retype(on.Unit,
 		retyping{c.Width, "width of the sheet", &w.Width, length.ParseOffset},
 		retyping{c.X, "middle from the left", &w.X, length.ParseOffset},

@@ -10,6 +10,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/panel"
 	"chromaqua/core/shelf"
+	"chromaqua/core/wording"
 )
 
 // Materials says what the card is made of; what is left open stays.
@@ -110,28 +111,32 @@ type Rescan struct {
 
 // Do takes the scan.
 func (c Rescan) Do(on *card.Card) (Done, error) {
-	return toImage(on, c.Picked, "laid a new scan on", func(m *card.Image) error {
-		width := m.Width
-		m.Scan = c.Scan
-		m.Width = width
-		return nil
-	})
+	m, err := imageOf(on, c.Picked)
+	if err != nil {
+		return Done{}, err
+	}
+	c.Scan.Width = m.Width
+	m.Scan = c.Scan
+	return Done{Says: "laid a new scan on the old", Image: c.Picked}, nil
 }
 
 // Place gives an image its width and place, and its turn unless that is left open.
 type Place struct {
-	Picked string  `json:"picked"`
-	Width  Typed   `json:"width"`
-	X      Typed   `json:"x"`
-	Y      Typed   `json:"y"`
-	Turn   *Number `json:"turn,omitempty"`
+	Picked string `json:"picked"`
+	Width  Typed  `json:"width"`
+	X      Typed  `json:"x"`
+	Y      Typed  `json:"y"`
+	Turn   *Angle `json:"turn,omitempty"`
 }
 
 // Do places the image.
 func (c Place) Do(on *card.Card) (Done, error) {
 	return toImage(on, c.Picked, "placed", func(m *card.Image) error {
 		if c.Turn != nil {
-			m.Turn = float64(*c.Turn)
+			var err error
+			if m.Turn, err = c.Turn.degrees(); err != nil {
+				return err
+			}
 		}
 		return retype(on.Unit,
 			retyping{c.Width, "width of the image", &m.Width, length.Parse},
@@ -176,12 +181,18 @@ func (c Centre) Do(on *card.Card) (Done, error) {
 // Turn turns an image further by degrees, to the tenth of one.
 type Turn struct {
 	Picked string `json:"picked"`
-	By     Number `json:"by"`
+	By     Angle  `json:"by"`
 }
 
 // Do turns the image.
 func (c Turn) Do(on *card.Card) (Done, error) {
-	return toImage(on, c.Picked, "turned", func(m *card.Image) error { return m.TurnBy(float64(c.By)) })
+	return toImage(on, c.Picked, "turned", func(m *card.Image) error {
+		by, err := c.By.degrees()
+		if err != nil {
+			return err
+		}
+		return m.TurnBy(by)
+	})
 }
 
 // Mirror turns an image over.
@@ -211,7 +222,7 @@ type Repeat struct {
 	Copies int    `json:"copies"`
 	Right  Typed  `json:"right"`
 	Down   Typed  `json:"down"`
-	Turned Number `json:"turned"`
+	Turned Angle  `json:"turned"`
 }
 
 // Do repeats the image.
@@ -230,7 +241,11 @@ func (c Repeat) Do(on *card.Card) (Done, error) {
 				return err
 			}
 		}
-		return on.Repeat(m.ID, c.Copies, by[0], by[1], float64(c.Turned))
+		turned, err := c.Turned.degrees()
+		if err != nil {
+			return err
+		}
+		return on.Repeat(m.ID, c.Copies, by[0], by[1], turned)
 	})
 }
 
@@ -361,14 +376,7 @@ func (c JoinCells) On(b *panel.Board) (Done, error) {
 	if err != nil {
 		return Done{}, err
 	}
-	return said("made %s one", countCells(cells)), b.JoinCells(cells)
-}
-
-func countCells(cells []int) string {
-	if len(cells) == 1 {
-		return "1 cell"
-	}
-	return fmt.Sprintf("%d cells", len(cells))
+	return said("made %s one", wording.Count(len(cells), "cell")), b.JoinCells(cells)
 }
 
 // Stroke draws with the pen.
@@ -446,7 +454,7 @@ func (c KeepWhite) On(b *panel.Board) (Done, error) {
 	if err != nil {
 		return Done{}, err
 	}
-	done := said("keeps %s white", countCells(cells))
+	done := said("keeps %s white", wording.Count(len(cells), "cell"))
 	i := slices.IndexFunc(b.Card.Areas, func(a card.Area) bool { return a.White })
 	if i < 0 {
 		done.Area = b.Card.AddArea("Paper white")

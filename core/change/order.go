@@ -4,11 +4,12 @@ import (
 	"fmt"
 
 	"chromaqua/core/card"
+	"chromaqua/core/wording"
 )
 
 // Copies says how many cards are painted and mixed for.
 type Copies struct {
-	Copies int `json:"copies"`
+	Copies int `json:"copies" words:"how many cards, 1 to 200"`
 }
 
 // Do changes the number.
@@ -17,19 +18,16 @@ func (c Copies) Do(on *card.Card) (Done, error) {
 		return Done{}, fmt.Errorf("write how many cards there are to be, 1 to %d", card.MaxCopies)
 	}
 	on.Copies = c.Copies
-	if c.Copies == 1 {
-		return said("mixes for 1 card"), nil
-	}
-	return said("mixes for %d cards", c.Copies), nil
+	return said("mixes for %s", wording.Count(c.Copies, "card")), nil
 }
 
 // Drying says how coats are dried, in which room, and for how many cards unless that
 // is left open.
 type Drying struct {
 	Drying   card.Drying `json:"drying"`
-	Celsius  Number      `json:"celsius"`
+	Celsius  Number      `json:"celsius" words:"temperature"`
 	Humidity Number      `json:"humidity"` // %
-	Copies   *int        `json:"copies,omitempty"`
+	Copies   *int        `json:"copies,omitempty" words:"how many cards, 1 to 200"`
 }
 
 // Do changes the drying.

@@ -62,6 +62,20 @@ func ParseNumber(text string) (float64, error) {
 	return v, nil
 }
 
+// Angle is degrees as the maker types them; "" for none.
+type Angle string
+
+func (a Angle) degrees() (float64, error) {
+	if a == "" {
+		return 0, nil
+	}
+	v, err := ParseNumber(strings.TrimSuffix(string(a), "°"))
+	if err != nil {
+		return 0, fmt.Errorf("turn: %.20q is no angle; give degrees, such as -12.5", string(a))
+	}
+	return v, nil
+}
+
 // CellList is numbers of cells as the maker types them: "3, 5, 9-12".
 type CellList string
 

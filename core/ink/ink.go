@@ -13,6 +13,7 @@ import (
 	"chromaqua/core/drying"
 	"chromaqua/core/proof"
 	"chromaqua/core/shelf"
+	"chromaqua/core/wording"
 )
 
 // Need is what the line has to do.
@@ -95,7 +96,7 @@ func judge(k shelf.Ink, own string, n Need) Choice {
 	c.powder(n)
 	c.score -= min(2, c.Wait.Minutes()/60) // of two alike, the one that is sooner ready
 	if k.Risk != "" {
-		c.Risks = append(c.Risks, upper(k.Risk)+".")
+		c.Risks = append(c.Risks, wording.Upper(k.Risk)+".")
 	}
 	switch {
 	case c.score >= 3:
@@ -249,5 +250,3 @@ func (n Need) hasPowder() bool {
 	}
 	return !said
 }
-
-func upper(s string) string { return string(s[0]-'a'+'A') + s[1:] }

@@ -56,6 +56,14 @@ func (u Unit) Mark() Length {
 	return Sixteenth
 }
 
+// Nudge is what a key moves things by: a sixteenth of an inch or a millimetre.
+func (u Unit) Nudge() Length {
+	if u == Millimetres {
+		return Millimetre
+	}
+	return Sixteenth
+}
+
 // MarshalText writes the unit as "in" or "mm".
 func (u Unit) MarshalText() ([]byte, error) { return []byte(u.String()), nil }
 

@@ -72,11 +72,11 @@ func TestWhatIsInFrontHidesWhatIsBehind(t *testing.T) {
 }
 
 // The image in front is stamped first; it is masked while the others are.
-func TestStampingOrderAndMasks(t *testing.T) {
+func TestStampingOrderAndCutOuts(t *testing.T) {
 	c, scan := two(t)
 	b := read(t, c, scan)
-	assert.Equal(t, []panel.Impression{{Image: 0}, {Image: 1, Masks: []int{0}}}, b.Impressions())
-	assert.Equal(t, []panel.Mask{{Image: 0, Pieces: 1, Covers: []int{0}}}, b.Masks())
+	assert.Equal(t, []panel.Impression{{Image: 0}, {Image: 1, CutOuts: []int{0}}}, b.Impressions())
+	assert.Equal(t, []panel.CutOut{{Image: 0, Pieces: 1, Covers: []int{0}}}, b.CutOuts())
 	area := b.Laid[0].Silhouette
 	require.Len(t, area.Rings, 1, "a mask is cut round the whole grid")
 	assert.InDelta(t, 2*(2*paneltest.CellMM+paneltest.CellMM+2*paneltest.LineMM), area.Length(), 1)
@@ -87,7 +87,7 @@ func TestStampingOrderAndMasks(t *testing.T) {
 	require.NoError(t, c.Repeat("i3", 1, 200*length.Millimetre, 0, 0))
 	b = read(t, c, scan)
 	assert.Equal(t, []int{1}, b.Laid[2].Hidden)
-	assert.Equal(t, []panel.Mask{{Image: 0, Pieces: 1, Covers: []int{0, 1}}}, b.Masks())
+	assert.Equal(t, []panel.CutOut{{Image: 0, Pieces: 1, Covers: []int{0, 1}}}, b.CutOuts())
 	assert.Equal(t, "2 of Grid", b.Named([]int{0, 1}))
 	assert.True(t, b.Laid[3].Off)
 	assert.False(t, b.Laid[2].Off)

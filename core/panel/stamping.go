@@ -3,14 +3,15 @@ package panel
 import (
 	"fmt"
 	"slices"
-	"strings"
+
+	"chromaqua/core/wording"
 )
 
 // An Impression is one image as it is stamped: with masks over what lies in front
 // of it.
 type Impression struct {
-	Image int   // of the card
-	Masks []int // images that are covered meanwhile
+	Image   int   // of the card
+	CutOuts []int // images that are covered meanwhile
 }
 
 // Impressions lists the images that leave ink in the order they are stamped: the
@@ -24,23 +25,23 @@ func (b *Board) Impressions() (out []Impression) {
 	return out
 }
 
-// A Mask is a paper mask to cut.
-type Mask struct {
+// A CutOut is a mask cut out of paper.
+type CutOut struct {
 	Image  int   // whose silhouette it has
 	Pieces int   // so many are needed at a time
 	Covers []int // the images it covers, in turn: all of the same stamp
 }
 
-// Masks lists the masks to cut. One cut for a stamp serves each of its
+// CutOuts lists the masks to cut out. One cut for a stamp serves each of its
 // impressions, so only as many are needed as lie on the panel at once.
-func (b *Board) Masks() (out []Mask) {
+func (b *Board) CutOuts() (out []CutOut) {
 	for _, imp := range b.Impressions() {
 		now := map[int]int{} // how many of each mask
-		for _, j := range imp.Masks {
-			i := slices.IndexFunc(out, func(m Mask) bool { return b.Card.Images[m.Image].Alike(&b.Card.Images[j]) })
+		for _, j := range imp.CutOuts {
+			i := slices.IndexFunc(out, func(m CutOut) bool { return b.Card.Images[m.Image].Alike(&b.Card.Images[j]) })
 			if i < 0 {
 				i = len(out)
-				out = append(out, Mask{Image: j})
+				out = append(out, CutOut{Image: j})
 			}
 			if !slices.Contains(out[i].Covers, j) {
 				out[i].Covers = append(out[i].Covers, j)
@@ -67,8 +68,5 @@ func (b *Board) Named(images []int) string {
 			names[i] = fmt.Sprintf("%d of %s", count[n], n)
 		}
 	}
-	if n := len(names); n > 1 {
-		return strings.Join(names[:n-1], ", ") + " and " + names[n-1]
-	}
-	return strings.Join(names, "")
+	return wording.And(names)
 }

@@ -11,6 +11,7 @@ import (
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
 	"chromaqua/core/shelf"
+	"chromaqua/core/wording"
 )
 
 // Times of the steps that are not painting, general figures.
@@ -21,7 +22,7 @@ const (
 	stampTime  = 90 * time.Second
 	meltTime   = time.Minute      // powder and heat on one impression
 	maskTime   = 4 * time.Minute  // to cut one
-	layMask    = 20 * time.Second // to lay it on
+	layCutOut  = 20 * time.Second // to lay it on
 	pressTime  = time.Minute
 	touchTime  = 3 * time.Minute // to touch up the ridges of a relief
 	untapeTime = time.Minute
@@ -133,11 +134,11 @@ func (c *compiler) makeLine(impressions []panel.Impression, last int) {
 	for n, imp := range impressions {
 		m := &c.board.Card.Images[imp.Image]
 		detail, extra := m.Title+offFirst(m), time.Duration(0)
-		if len(imp.Masks) > 0 {
-			detail = fmt.Sprintf("Lay the paper mask over %s, then stamp %s", c.board.Named(imp.Masks), detail)
-			extra = layMask * time.Duration(len(imp.Masks))
-			for _, k := range c.board.Masks() {
-				if len(k.Covers) > 0 && slices.Contains(imp.Masks, k.Covers[0]) && firstUse(k, n, impressions) {
+		if len(imp.CutOuts) > 0 {
+			detail = fmt.Sprintf("Lay the paper mask over %s, then stamp %s", c.board.Named(imp.CutOuts), detail)
+			extra = layCutOut * time.Duration(len(imp.CutOuts))
+			for _, k := range c.board.CutOuts() {
+				if len(k.Covers) > 0 && slices.Contains(imp.CutOuts, k.Covers[0]) && firstUse(k, n, impressions) {
 					extra += maskTime * time.Duration(k.Pieces)
 					detail = "Cut the mask right at the line. " + detail
 				}
@@ -147,7 +148,7 @@ func (c *compiler) makeLine(impressions []panel.Impression, last int) {
 		if n > 0 {
 			c.after(c.lines[n-1], id, waitFor(handling, handling))
 		}
-		for _, j := range imp.Masks { // a mask on wet ink smears it
+		for _, j := range imp.CutOuts { // a mask on wet ink smears it
 			c.after(at[j], id, waitFor(theLine, theLine))
 		}
 		at[imp.Image] = id
@@ -157,9 +158,9 @@ func (c *compiler) makeLine(impressions []panel.Impression, last int) {
 
 // firstUse reports whether a mask is needed for the first time at the nth
 // impression.
-func firstUse(k panel.Mask, n int, impressions []panel.Impression) bool {
+func firstUse(k panel.CutOut, n int, impressions []panel.Impression) bool {
 	return !slices.ContainsFunc(impressions[:n], func(imp panel.Impression) bool {
-		return slices.ContainsFunc(imp.Masks, func(j int) bool { return slices.Contains(k.Covers, j) })
+		return slices.ContainsFunc(imp.CutOuts, func(j int) bool { return slices.Contains(k.Covers, j) })
 	})
 }
 
@@ -179,7 +180,7 @@ func offFirst(m *card.Image) string {
 func (c *compiler) impression(title, what string, strokes int, extra time.Duration) int {
 	s := Step{Kind: Line, Title: title, Detail: fmt.Sprintf("%s with %s; %s.", what, c.ink.Name, c.ink.Note), Dur: stampTime + extra, Dry: c.ink.AirDry, Bone: c.ink.AirDry}
 	if strokes > 0 {
-		s.Detail = sentence(s.Detail, fmt.Sprintf("Then draw %s with a pigment-ink pen, as on the board.", plural(strokes, "stroke")))
+		s.Detail = sentence(s.Detail, fmt.Sprintf("Then draw %s with a pigment-ink pen, as on the board.", wording.Count(strokes, "stroke")))
 		s.Dur += time.Duration(strokes) * penTime
 	}
 	if c.ink.Raises() {

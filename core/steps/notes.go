@@ -5,7 +5,9 @@ import (
 	"slices"
 	"time"
 
+	"chromaqua/core/card"
 	"chromaqua/core/order"
+	"chromaqua/core/wording"
 )
 
 // A Note is something the maker wants that could not be planned: two things that
@@ -116,7 +118,7 @@ func (c *compiler) leaveOut() {
 		}
 		a := &c.board.Areas[worst]
 		c.note(Note{
-			What: fmt.Sprintf("%s would take %d steps: %s, %s, and what goes into the wet only a few cells at a time.", a.Name, count[worst], plural(len(a.Cells), "cell"), washesOf(len(a.Washes))),
+			What: fmt.Sprintf("%s would take %d steps: %s, %s, and what goes into the wet only a few cells at a time.", a.Name, count[worst], wording.Count(len(a.Cells), "cell"), washesOf(len(a.Washes))),
 			Why:  fmt.Sprintf("More than %d steps cannot be put in order. The rest of the card is planned without it.", order.MaxOps),
 			Way:  "Let its cells run together, paint it loosely, or lay what goes into the wet over dry.",
 			Area: worst, Wash: -1, Other: -1, Cells: slices.Clone(a.Cells),
@@ -131,4 +133,16 @@ func washesOf(n int) string {
 		return "1 wash"
 	}
 	return fmt.Sprintf("%d washes", n)
+}
+
+// DryingNote says what the way a card dries does to it; heatCM2 is the largest wet
+// patch that may be heated, cm².
+func DryingNote(d card.Drying, heatCM2 float64) string {
+	switch d {
+	case card.Air:
+		return "Air drying stays flatter and softer."
+	case card.Mixed:
+		return fmt.Sprintf("Wet patches up to %.0f cm² may be heated; what is larger dries by air, since heat warps and blooms it.", heatCM2)
+	}
+	return "Heat is quick; it warps and blooms big wet patches."
 }

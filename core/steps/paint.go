@@ -11,6 +11,7 @@ import (
 	"chromaqua/core/order"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
+	"chromaqua/core/wording"
 )
 
 // paint adds every wash of every area, go by go: first washes first, so that what
@@ -200,16 +201,9 @@ func (c *compiler) titled(s *Step, st *stroke) string {
 		name += ": " + st.Words()
 	}
 	if s.Go != "" {
-		name += fmt.Sprintf(" (%s, %s)", s.Name(), plural(len(s.Cells), "cell"))
+		name += fmt.Sprintf(" (%s, %s)", s.Name(), wording.Count(len(s.Cells), "cell"))
 	}
 	return name
-}
-
-func plural(n int, one string) string {
-	if n == 1 {
-		return "1 " + one
-	}
-	return fmt.Sprintf("%d %ss", n, one)
 }
 
 // detail says how a step is done.

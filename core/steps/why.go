@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"chromaqua/core/order"
+	"chromaqua/core/wording"
 )
 
 // soon is how long after it became possible a step still comes at once, s: a rinse,
@@ -223,11 +224,7 @@ func (p *Plan) HeatWords(passes []order.Pass) string {
 	}
 	var out []string
 	for _, g := range goals {
-		names := on[g]
-		if n := len(names); n > 1 {
-			names = append(names[:n-2:n-2], names[n-2]+" and "+names[n-1])
-		}
-		out = append(out, strings.Join(names, ", ")+" "+map[bool]string{true: "set", false: g}[g == "ink set"])
+		out = append(out, wording.And(on[g])+" "+map[bool]string{true: "set", false: g}[g == "ink set"])
 	}
 	return strings.Join(out, ", ")
 }

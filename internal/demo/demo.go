@@ -21,6 +21,7 @@ import (
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
 	"chromaqua/core/proof"
+	"chromaqua/core/wording"
 	"chromaqua/internal/picture"
 	"chromaqua/internal/standin"
 	"chromaqua/internal/store"
@@ -186,7 +187,7 @@ func drawing(file string) (store.Image, error) {
 	}
 	title := strings.ReplaceAll(strings.TrimSuffix(file, ".png"), "-", " ")
 	return store.Image{
-		Hash: store.Hash(data), Title: strings.ToUpper(title[:1]) + title[1:], Media: info.Media,
+		Hash: store.Hash(data), Title: wording.Upper(title), Media: info.Media,
 		Width: info.Width, Height: info.Height, Data: data, Kept: true,
 		Real:  length.FromMM(float64(info.Width) / drawingDPI * 25.4),
 		Facts: madeWith[strings.TrimSuffix(file, ".png")],

@@ -11,6 +11,8 @@ import (
 	_ "image/jpeg" // registers the format
 	"image/png"
 	"math"
+	"strconv"
+	"strings"
 
 	"golang.org/x/image/draw"
 	"golang.org/x/image/math/f64"
@@ -168,4 +170,18 @@ func Ink(sheet *image.Gray, side int) ([]byte, error) {
 	var buf bytes.Buffer
 	err := (&png.Encoder{CompressionLevel: png.BestCompression}).Encode(&buf, out)
 	return buf.Bytes(), err
+}
+
+// RealWidth reads how wide a picture of so many pixels really is: a length, or its
+// resolution, "300 dpi".
+func RealWidth(text string, bare length.Unit, pixels int) (length.Length, error) {
+	number, is := strings.CutSuffix(strings.ToLower(strings.TrimSpace(text)), "dpi")
+	if !is {
+		return length.Parse(text, bare)
+	}
+	dpi, err := strconv.ParseFloat(strings.TrimSpace(number), 64)
+	if err != nil || !(dpi >= lineart.MinDPI && dpi <= 4*lineart.MaxDPI) {
+		return 0, fmt.Errorf("%.20q is no resolution of a scan; give one such as 300 dpi", text)
+	}
+	return length.FromMM(float64(pixels) / dpi * 25.4), nil
 }

@@ -37,7 +37,7 @@ func TestMaskOutlines(t *testing.T) {
 	square := func(x, y, side float64) []lineart.Point {
 		return []lineart.Point{{X: x, Y: y}, {X: x + side, Y: y}, {X: x + side, Y: y + side}, {X: x, Y: y + side}}
 	}
-	doc := sheet.Masks{Unit: length.Millimetres, Title: "Crab & kelp, masks", Shapes: []sheet.MaskShape{
+	doc := sheet.CutOuts{Unit: length.Millimetres, Title: "Crab & kelp, masks", Shapes: []sheet.CutOut{
 		{Name: "Crab", Pieces: 2, Outline: lineart.Outline{Rings: [][]lineart.Point{square(-5, 3, 60), square(10, 20, 10)}}},
 		{Name: "Kelp", Pieces: 1, Outline: lineart.Outline{Rings: [][]lineart.Point{square(0, 0, 30)}}},
 	}}

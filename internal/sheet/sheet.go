@@ -10,7 +10,6 @@ import (
 	"image/png"
 	"io"
 	"strconv"
-	"strings"
 	"time"
 
 	"github.com/go-pdf/fpdf"
@@ -21,6 +20,7 @@ import (
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
 	"chromaqua/core/steps"
+	"chromaqua/core/wording"
 )
 
 //go:embed fonts/*.ttf
@@ -165,7 +165,7 @@ func (d *doc) cuts() [][2]string {
 		if l.Note != "" {
 			text += ", " + l.Note
 		}
-		rows = append(rows, [2]string{strings.ToUpper(l.What[:1]) + l.What[1:], text})
+		rows = append(rows, [2]string{wording.Upper(l.What), text})
 	}
 	return rows
 }
@@ -347,46 +347,29 @@ func (d *doc) steps() {
 		d.text("Heat tool: " + steps.HeatCaution)
 		p.Ln(1.5)
 	}
-	hands, number := 0, 0
-	all := d.Schedule.Ops
-	for i := 0; i < len(all); {
-		n := i + 1
-		for n < len(all) && all[n].Op == all[i].Op {
-			n++
-		}
-		if passes := d.Schedule.HeatBetween(hands, all[i].Start); len(passes) > 0 {
-			secs := 0
-			for _, h := range passes {
-				secs += h.End - h.Start
+	hands := 0
+	for _, t := range d.Plan.Turns(d.Schedule) {
+		st := d.Plan.Steps[t.Step]
+		first, last := d.Schedule.Ops[t.Placed[0]], d.Schedule.Ops[t.Placed[len(t.Placed)-1]]
+		if !st.Unattended {
+			if passes := d.Schedule.HeatBetween(hands, first.Start); len(passes) > 0 {
+				secs := 0
+				for _, h := range passes {
+					secs += h.End - h.Start
+				}
+				d.aside(passes[0].Start, fmt.Sprintf("heat tool for %s: %s", minutes(secs), d.Plan.HeatWords(passes)))
 			}
-			d.aside(passes[0].Start, fmt.Sprintf("heat tool for %s: %s", minutes(secs), d.Plan.HeatWords(passes)))
+			hands = last.End
 		}
-		number++
-		why := ""
+		on, why := t.On(d.Plan.Instance.Copies), ""
+		if on != "" {
+			on = "On " + on + "."
+		}
 		if len(d.Why) > 0 {
-			why = d.Why[i].Now
+			why = d.Why[t.Placed[0]].Now
 		}
-		d.step(number, all[i].Start, d.Plan.Steps[all[i].Op], d.onCards(all[i:n]), why)
-		if st := d.Plan.Steps[all[i].Op]; !st.Unattended {
-			hands = all[n-1].End
-		}
-		i = n
+		d.step(t.Number, first.Start, st, on, why)
 	}
-}
-
-// onCards names the cards a step is done on, one after the other.
-func (d *doc) onCards(turns []order.Placed) string {
-	switch n := d.Plan.Instance.Copies; {
-	case n == 1:
-		return ""
-	case len(turns) == n:
-		return fmt.Sprintf("On all %d cards.", n)
-	}
-	var names []string
-	for _, t := range turns {
-		names = append(names, strconv.Itoa(t.Copy+1))
-	}
-	return "On card " + strings.Join(names, ", ") + "."
 }
 
 func (d *doc) aside(at int, text string) {

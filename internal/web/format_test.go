@@ -171,7 +171,7 @@ func TestViewfinder(t *testing.T) {
 	a = st.post("/cards/1/edit", "back", "format", "edit", "window", "width", "9", "x", "0", "y", "3", "turn", "0")
 	assert.Contains(t, a.body, "over the edge of the painted sheet")
 	a = st.post("/cards/1/edit", "back", "format", "edit", "window", "width", "9", "x", "0", "y", "3", "turn", "steep")
-	assert.Contains(t, message(a.body), "is no turn")
+	assert.Contains(t, message(a.body), "is no angle")
 
 	file := st.get("/cards/1/card.zip")
 	a = st.send("/import", "card.zip", []byte(file.body))

@@ -51,7 +51,7 @@ func TestMeasuringAPaint(t *testing.T) {
 	page := st.get("/cards/1/colour").body
 	assert.NotContains(t, page, "Your shelf knows better")
 	assert.Contains(t, page, "but PB29 as your shelf has it")
-	st.at(t, []string{"edit", "measured", "measured", "generic"})
+	st.at(t, []string{"edit", "generic"})
 	assert.Equal(t, before, st.get("/cards/1/panel.svg").body)
 }
 

@@ -20,11 +20,11 @@ func TestColourways(t *testing.T) {
 	page := st.get("/cards/1/ways?from=PB29&to=PG7").body
 	assert.Contains(t, page, "PG7 for PB29")
 	assert.Contains(t, page, "Hues turned by 300°")
-	asIs, other := st.get("/cards/1/panel.svg").body, st.get("/cards/1/panel.svg?from=PB29&to=PG7").body
+	asIs, other := st.get("/cards/1/panel.svg").body, st.get("/cards/1/way.svg?from=PB29&to=PG7").body
 	assert.True(t, strings.HasPrefix(other, "<svg"))
 	assert.NotEqual(t, asIs, other)
 	assert.Equal(t, asIs, st.get("/cards/1/panel.svg").body, "the card is as it was")
-	assert.Equal(t, http.StatusUnprocessableEntity, st.get("/cards/1/panel.svg?turn=round").status)
+	assert.Equal(t, http.StatusUnprocessableEntity, st.get("/cards/1/way.svg?turn=round").status)
 
 	a := st.post("/cards/1/ways", "base", fmt.Sprint(st.card(1).Seq), "turn", "120", "as", "sister")
 	require.Equal(t, http.StatusOK, a.status, message(a.body))

@@ -313,7 +313,7 @@ func TestCorrectingTheLine(t *testing.T) {
 		"distance on the board": {"edit", "measure", "now", "0", "really", "20"},
 		"real distance":         {"edit", "measure", "now", "20", "really", ""},
 		"not there any more":    {"edit", "leak-close", "leak", "7"},
-		"nothing was changed":   {"edit", "leak-open", "leak", "x"},
+		"is no whole number":    {"edit", "leak-open", "leak", "x"},
 		"two cells":             {"edit", "cells-join", "cells", "2"},
 		"is no place":           {"edit", "pen", "points", "1 1"},
 		"is no length":          {"edit", "pen", "points", "1 x one"},

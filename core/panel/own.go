@@ -1,0 +1,96 @@
+package panel
+
+import (
+	"slices"
+
+	"chromaqua/core/card"
+	"chromaqua/core/pigment"
+	"chromaqua/core/shelf"
+)
+
+// IngredientsOf lists what the maker's paints are made of, each kind once: those of
+// one pigment, and those that are mixed.
+func IngredientsOf(own []shelf.Own) (out []Ingredient) {
+	for _, o := range own {
+		if o.What != shelf.OwnPaint {
+			continue
+		}
+		portions, err := o.Pigments()
+		if err != nil {
+			continue // kept by an older program
+		}
+		var in Ingredient
+		for _, p := range portions {
+			in = append(in, card.Part{CI: p.CI, Parts: p.Parts})
+		}
+		if !slices.ContainsFunc(out, func(x Ingredient) bool { return slices.Equal(x, in) }) {
+			out = append(out, in)
+		}
+	}
+	return out
+}
+
+// PaintsOf lists the pigments of which the maker has a paint, each once.
+func PaintsOf(own []shelf.Own) (out []pigment.Pigment) {
+	all := IngredientsOf(own)
+	for _, p := range pigment.Library() {
+		if slices.ContainsFunc(all, func(in Ingredient) bool { return len(in) == 1 && in[0].CI == p.CI }) {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
+// measuredOf lists the maker's measured paints, one for each pigment.
+func measuredOf(own []shelf.Own) (out []card.Measured) {
+	for _, o := range own {
+		if ci, ok := o.Pigment(); ok && o.Paint != nil && !has(out, ci) {
+			out = append(out, card.Measured{CI: ci, Name: o.Name, K: o.Paint.K, S: o.Paint.S})
+		}
+	}
+	return out
+}
+
+func has(paints []card.Measured, ci string) bool {
+	return slices.ContainsFunc(paints, func(m card.Measured) bool { return m.CI == ci })
+}
+
+// knownOf lists the paints of which the shelf knows more than the pigment: those
+// that were measured, and gouache of pigments that were not.
+func knownOf(own []shelf.Own) []card.Measured {
+	out := measuredOf(own)
+	for _, o := range own {
+		ci, ok := o.Pigment()
+		if !ok || o.Form != shelf.Gouache || has(out, ci) {
+			continue
+		}
+		if paint, err := o.Mixture(); err == nil {
+			out = append(out, card.Measured{CI: ci, Name: o.Name + ", gouache by estimate", K: paint.K, S: paint.S})
+		}
+	}
+	return out
+}
+
+// Unused lists the paints the shelf knows better that a card could be painted with and
+// is not.
+func Unused(c *card.Card, own []shelf.Own) (out []card.Measured) {
+	for _, m := range knownOf(own) {
+		if c.Uses(m.CI) && !slices.Contains(c.Measured, m) {
+			out = append(out, m)
+		}
+	}
+	return out
+}
+
+// ChartPalette is what the colours of shelf and charts are made of: white paper and
+// the maker's paints.
+func ChartPalette(own []shelf.Own) Palette {
+	c := &card.Card{Paper: shelf.Papers()[0].ID}
+	c.Measure(measuredOf(own)...)
+	return PaletteOf(c)
+}
+
+// ToneOf is a mix alone on the paper, as a flat wash.
+func (p Palette) ToneOf(mix []card.Part, s pigment.Strength) Tone {
+	return p.Look([]card.Wash{{Technique: card.Flat, Mix: mix, Strength: s}}).Dense
+}

@@ -1,0 +1,45 @@
+// Package wording answers "how is this said?": small things of language that many
+// sentences of the program need alike.
+package wording
+
+import (
+	"fmt"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+)
+
+// Upper returns a text as it begins a sentence: its first character is a capital where
+// it is a letter. What begins with a digit, a quote or a capital stays as it is.
+func Upper(s string) string {
+	r, size := utf8.DecodeRuneInString(s)
+	if !unicode.IsLower(r) {
+		return s
+	}
+	return string(unicode.ToUpper(r)) + s[size:]
+}
+
+// Sentence returns a text, such as that of an error, as a sentence.
+func Sentence(s string) string {
+	if s == "" || strings.HasSuffix(s, ".") {
+		return Upper(s)
+	}
+	return Upper(s) + "."
+}
+
+// Count says how many of something there are: "1 cell", "3 cells".
+func Count(n int, what string) string {
+	if n == 1 {
+		return "1 " + what
+	}
+	return fmt.Sprintf("%d %ss", n, what)
+}
+
+// And lists names: "Sand, Eyes and Claw"; "" for none.
+func And(names []string) string {
+	n := len(names)
+	if n < 2 {
+		return strings.Join(names, "")
+	}
+	return strings.Join(names[:n-1], ", ") + " and " + names[n-1]
+}

@@ -1,0 +1,42 @@
+package desk
+
+import (
+	"strings"
+
+	"chromaqua/core/card"
+	"chromaqua/internal/picture"
+	"chromaqua/internal/store"
+)
+
+// NewImage checks a picture file and makes it ready to store, with its real width
+// where it says that. It is decoded whole, so that a damaged file is refused now
+// and not later.
+func NewImage(data []byte, name string) (store.Image, error) {
+	data, width, err := picture.Stored(data)
+	if err != nil {
+		return store.Image{}, err
+	}
+	info, err := picture.Inspect(data)
+	if err != nil {
+		return store.Image{}, err
+	}
+	if _, err := picture.Grey(data); err != nil {
+		return store.Image{}, err
+	}
+	title := strings.TrimSpace(strings.Map(func(r rune) rune {
+		if r < ' ' || r == '\uFFFD' {
+			return -1
+		}
+		return r
+	}, name))
+	if i := strings.LastIndexByte(title, '.'); i > 0 {
+		title = title[:i]
+	}
+	if runes := []rune(title); len(runes) > card.MaxName {
+		title = string(runes[:card.MaxName])
+	}
+	if title == "" {
+		title = "Scan"
+	}
+	return store.Image{Hash: store.Hash(data), Title: title, Media: info.Media, Width: info.Width, Height: info.Height, Data: data, Real: width}, nil
+}

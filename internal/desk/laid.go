@@ -1,0 +1,56 @@
+package desk
+
+import (
+	"time"
+
+	"chromaqua/core/advice"
+	"chromaqua/core/panel"
+	"chromaqua/internal/store"
+)
+
+// Laid is a revision with its cells, as far as they have been read.
+type Laid struct {
+	Rev     *store.Revision
+	Reading *Reading     // nil without a line
+	Board   *panel.Board // nil until read
+	Facts   advice.Facts // what is known of it, with the looks of its areas
+	Plan    Compiled     // of it at the bench it is painted at, when there is a board
+	Err     error        // why there is no board, when reading failed
+	key     planKey
+}
+
+// Lay lays a revision out, waiting at most for patience. It is planned at the studio's
+// bench, and the maker's tests count for its watch-outs.
+func (d *Desk) Lay(rev *store.Revision, at *Studio, patience time.Duration) *Laid {
+	l := d.lay(rev, true, patience)
+	if l.Board != nil {
+		l.key = planKey{KeyOf(rev), at.Key.bench}
+		l.Plan = d.compile(l.key, l.Board, at.Bench)
+	}
+	l.Facts = advice.Gather(rev.Card, l.Board, l.Plan.Plan, at.Tests)
+	return l
+}
+
+// LayPicture lays a revision out for its picture alone; the cards that are open go
+// before it.
+func (d *Desk) LayPicture(rev *store.Revision, patience time.Duration) *Laid {
+	l := d.lay(rev, false, patience)
+	l.Facts = advice.Gather(rev.Card, l.Board, nil, nil)
+	return l
+}
+
+func (d *Desk) lay(rev *store.Revision, urgent bool, patience time.Duration) *Laid {
+	l := &Laid{Rev: rev}
+	if rev.Card.Line() == nil {
+		return l
+	}
+	l.Reading = d.readings.of(rev.Card, urgent)
+	switch {
+	case !l.Reading.Finished(patience):
+	case l.Reading.Err != nil:
+		l.Err = l.Reading.Err
+	default:
+		l.Board = panel.Resolve(rev.Card, l.Reading.Sheet)
+	}
+	return l
+}

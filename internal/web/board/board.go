@@ -1,0 +1,383 @@
+// Package board draws the panel: its cells in the colours they are painted in, the
+// line, and what a station marks on them.
+package board
+
+import (
+	"fmt"
+	"hash/fnv"
+	"html/template"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+
+	"chromaqua/core/card"
+	"chromaqua/core/length"
+	"chromaqua/core/lineart"
+	"chromaqua/core/panel"
+	"chromaqua/core/steps"
+	"chromaqua/internal/desk"
+	"chromaqua/internal/web/page"
+)
+
+// View is the picture of the panel. What a station needs beyond its cells it adds.
+type View struct {
+	Card        int64
+	Unit        length.Unit
+	W, H        float64 // mm
+	Margin      float64 // mm round the panel, for the rulers
+	Top         []tick
+	Left        []tick
+	Paper       string // its colour
+	LineURL     string // "" without a line
+	Masked      *Box   // of the panel within its masked border
+	Groups      []group
+	Leaks       []Leak       // ringed
+	Corrections []Correction // drawn over the line
+	Frames      []Frame      // of images that can be taken hold of
+	Ahead       *Ahead       // nil when there is no order
+	Marks       []Mark
+	Chooses     bool   // cells are chosen on it
+	Tools       []Tool // of the pointer, the first in hand
+	Plain       bool   // it is not looked at with half-closed eyes
+	AtLine      bool   // a line image is laid here, not elsewhere
+	Says        string // until something is pointed at
+	Drawn       string // names the picture apart from its colours, see [View.Name]
+	Known       bool   // the page that asks has the picture; only colours are sent
+
+	Reading bool // under way
+	Stage   string
+	Percent int
+	Stopped bool
+	Failed  string
+}
+
+// DrawnHeader is the header in which a page names the picture it has.
+const DrawnHeader = "Board-Drawn"
+
+// Tool is something the pointer does on the board.
+type Tool struct{ ID, Name, Key string }
+
+// Settle names the picture and says whether the page that asks has it already.
+func (v *View) Settle(has string) {
+	v.Drawn = v.name()
+	v.Known = v.Drawn != "" && v.Drawn == has
+}
+
+// name names what the picture shows apart from its colours, "" when there is no
+// line: pages whose boards have one name need only be recoloured.
+func (v *View) name() string {
+	if v.LineURL == "" {
+		return ""
+	}
+	h := fnv.New64a()
+	fmt.Fprintln(h, v.Chooses, v.Tools, v.LineURL, v.W, v.H, v.Unit, v.Paper, v.Masked, v.Marks, v.Leaks, v.Corrections, v.Frames)
+	for _, g := range v.Groups {
+		fmt.Fprintln(h, g.ID, g.Name, g.Fill)
+		if g.Look != nil {
+			fmt.Fprintln(h, g.Look.Grade)
+		}
+		for _, t := range g.Traces {
+			fmt.Fprintln(h, t.Kind, t.Wash)
+		}
+		for _, c := range g.Cells {
+			fmt.Fprint(h, c.ID, " ")
+		}
+	}
+	return strconv.FormatUint(h.Sum64(), 36)
+}
+
+// tick is a mark on a ruler.
+type tick struct {
+	At, Len float64 // mm
+	Label   string
+}
+
+// group is the cells of one area, or the free ones.
+type group struct {
+	Area   int // its number from 1; 0 for free cells
+	ID     string
+	Name   string
+	Colour template.CSS // custom properties for the looks
+	Fill   template.CSS
+	Look   *panel.Look // nil for free cells
+	Layers string      // its looks after each of its washes, for looking ahead
+	Traces []trace     // what lies on it without covering it
+	Cells  []cell
+}
+
+// trace is one trace on all cells of an area.
+type trace struct {
+	Kind   card.Technique
+	Area   int // its number
+	Wash   int // its number, from 1
+	Colour template.CSS
+	Dry    string
+	Path   string // where it lies, 1/100 mm
+}
+
+// tracesOf are the traces of an area, once its cells are known.
+func tracesOf(g *group) (out []trace) {
+	for _, t := range g.Look.Traces {
+		var path strings.Builder
+		v := trace{Kind: t.Technique, Area: g.Area, Wash: t.Wash + 1, Colour: Colours(t.Tone), Dry: t.Tone.Dry}
+		for _, c := range g.Cells {
+			if t.Technique == card.Highlight {
+				path.WriteString(dab(c.Cell))
+			} else {
+				path.WriteString(c.Path)
+			}
+		}
+		v.Path = path.String()
+		out = append(out, v)
+	}
+	return out
+}
+
+// dab is the outline of a highlight on a cell, towards the upper left.
+func dab(c lineart.Cell) string {
+	const turn = -40 * math.Pi / 180
+	r := 100 * c.InscribedMM
+	x, y := 100*c.Label.X-0.35*r, 100*c.Label.Y-0.35*r
+	dx, dy := 0.3*r*math.Cos(turn), 0.3*r*math.Sin(turn)
+	arc := fmt.Sprintf("A%.0f %.0f -40 0 0", 0.3*r, max(8, 0.1*r))
+	return fmt.Sprintf("M%.0f %.0f%s %.0f %.0f%s %.0f %.0fZ", x-dx, y-dy, arc, x+dx, y+dy, arc, x-dx, y-dy)
+}
+
+type cell struct {
+	lineart.Cell
+	Path  string
+	Label string
+}
+
+type Leak struct {
+	lineart.Leak
+	N     int
+	Label string
+}
+
+// LeaksOf are the gaps of the line.
+func LeaksOf(l *desk.Laid) (out []Leak) {
+	for i, k := range l.Board.Leaks {
+		out = append(out, Leak{k, i, fmt.Sprintf("gap of %.1f mm in the line between cells %d and %d", k.WidthMM, k.A, k.B)})
+	}
+	return out
+}
+
+// Correction is a correction of the line as drawn.
+type Correction struct {
+	Kind  card.MarkKind
+	Image string // id of the image it goes with
+	N     int    // among those of that image
+	Path  string
+	Label string
+}
+
+// CorrectionsOf are the corrections of the line.
+func CorrectionsOf(l *desk.Laid) (out []Correction) {
+	u := l.Rev.Card.Unit
+	for _, m := range l.Board.Marks() {
+		v := Correction{Kind: m.Kind, Image: m.Image.ID, N: m.N}
+		for i, p := range m.At {
+			v.Path += fmt.Sprintf("%c%.2f %.2f", "ML"[min(i, 1)], p.X, p.Y)
+		}
+		at := m.At[0]
+		where := fmt.Sprintf("at %s from the left, %s from the top", length.FromMM(at.X).Near(u), length.FromMM(at.Y).Near(u))
+		switch m.Kind {
+		case card.Join:
+			v.Label = "cells made one " + where
+		case card.Bare:
+			v.Path += "Z"
+			v.Label = "a part of " + m.Image.Title + " not inked, " + where
+		default:
+			v.Label = "a stroke of the pen " + where
+		}
+		out = append(out, v)
+	}
+	return out
+}
+
+// Mark is a number on the picture.
+type Mark struct {
+	X, Y, R float64 // mm
+	Text    string
+	Area    string
+}
+
+// New draws the panel of a card as far as its cells are known.
+func New(l *desk.Laid) View {
+	c := l.Rev.Card
+	p := c.PanelSize()
+	v := View{
+		Card: l.Rev.ID, W: p.W.MM(), H: p.H.MM(), Unit: c.Unit,
+		Top: ruler(p.W, c.Unit), Left: ruler(p.H, c.Unit), Paper: panel.PaletteOf(c).Look(nil).Dense.Dry,
+	}
+	if m := c.Painting.Border.MM(); m > 0 {
+		v.Masked = &Box{m, m, v.W - 2*m, v.H - 2*m}
+	}
+	v.Margin = max(7, 0.062*max(v.W, v.H))
+	switch {
+	case l.Reading == nil:
+		return v
+	case l.Err != nil:
+		if l.Reading.Stopped() {
+			v.Stopped = true
+		} else {
+			v.Failed = l.Err.Error()
+		}
+		return v
+	case l.Board == nil:
+		v.Reading = true
+		stage, share := l.Reading.State()
+		v.Stage, v.Percent = stage, int(share*100)
+		return v
+	}
+	v.LineURL = page.CardPath(l.Rev.ID, "line.png") + "?v=" + desk.ReadingKeyOf(c).Short()
+	v.Groups = groupsOf(l)
+	return v
+}
+
+// ruler returns the marks along one edge: eighths of an inch or millimetres.
+func ruler(l length.Length, u length.Unit) (out []tick) {
+	step, per, medium := length.Inch/8, 8, 4
+	if u == length.Millimetres {
+		step, per, medium = length.Millimetre, 10, 5
+	}
+	for i := 0; length.Length(i)*step <= l; i++ {
+		t := tick{At: (length.Length(i) * step).MM(), Len: 1}
+		switch {
+		case i%per == 0:
+			t.Len = 2.6
+			t.Label = strconv.Itoa(i / per)
+			if u == length.Millimetres {
+				t.Label = strconv.Itoa(i)
+			}
+		case i%medium == 0:
+			t.Len = 1.7
+		}
+		out = append(out, t)
+	}
+	return out
+}
+
+func groupsOf(l *desk.Laid) []group {
+	b := l.Board
+	out := make([]group, len(b.Areas)+1)
+	for i, a := range b.Areas {
+		look := &l.Facts.Looks[i]
+		out[i+1] = group{Area: i + 1, ID: a.ID, Name: a.Name, Look: look, Colour: Colours(look.Dense), Fill: fillOf(i+1, look)}
+		if a.White {
+			out[i+1].Fill = "fill:url(#hatch)"
+		}
+	}
+	for i, c := range b.Cells {
+		g := &out[b.Owner[i]+1]
+		who := "free"
+		if g.Area > 0 {
+			who = g.Name
+		}
+		g.Cells = append(g.Cells, cell{c, l.Reading.Paths[i], fmt.Sprintf("Cell %d, %s, %s", c.ID, cellSize(c, b.Card.Unit), who)})
+	}
+	for i := range out[1:] {
+		out[i+1].Traces = tracesOf(&out[i+1])
+	}
+	return out
+}
+
+// layersOf lists an area's looks after each of its washes, the first with none:
+// dry, wet and grey at the densest and at the thinnest place.
+func layersOf(from panel.Palette, washes []card.Wash) string {
+	var all []string
+	for k := range len(washes) + 1 {
+		all = append(all, SixColours(from.Look(washes[:k])))
+	}
+	return strings.Join(all, ";")
+}
+
+// LookAhead lets the board be shown as it is after each of its goes.
+func (v *View) LookAhead(b *panel.Board, a *Ahead) {
+	v.Ahead = a
+	from := panel.PaletteOf(b.Card)
+	for i, area := range b.Areas {
+		v.Groups[i+1].Layers = layersOf(from, area.Washes)
+	}
+}
+
+// SixColours are a look's, dry, wet and grey at its densest and at its thinnest.
+func SixColours(l panel.Look) string {
+	return strings.Join([]string{l.Dense.Dry, l.Dense.Wet, l.Dense.Grey, l.Thin.Dry, l.Thin.Wet, l.Thin.Grey}, " ")
+}
+
+// Ahead is the goes of a card, for the board to be shown as it is after each.
+type Ahead struct {
+	Steps  string // "area wash cells|label" by step, a line each: what the step paints
+	Washes int
+}
+
+// cellSize words the size of a cell.
+func cellSize(c lineart.Cell, u length.Unit) string {
+	across := fmt.Sprintf("%.1f mm", 2*c.InscribedMM)
+	if u == length.Inches {
+		across = length.FromMM(2 * c.InscribedMM).Near(u)
+	}
+	return page.AreaWords(c.AreaMM2, u) + ", " + across + " across at most"
+}
+
+// Colours sets the custom properties a tone is drawn with.
+func Colours(t panel.Tone) template.CSS {
+	return template.CSS("--dry:" + t.Dry + ";--wet:" + t.Wet + ";--grey:" + t.Grey)
+}
+
+func fillOf(area int, l *panel.Look) template.CSS {
+	if l.Grade != panel.Even {
+		return template.CSS(fmt.Sprintf("fill:url(#grade-%d)", area))
+	}
+	return ""
+}
+
+// MarksOf numbers the areas in the middle of their largest cells; text gives
+// each its number.
+func MarksOf(l *desk.Laid, text func(area int) string) (out []Mark) {
+	for i, a := range l.Board.Areas {
+		if len(a.Cells) > 0 && text(i) != "" {
+			out = append(out, markOf(l, a.Centre, text(i), a.ID))
+		}
+	}
+	return out
+}
+
+// GoMarks letters the goes in which the first wash of each area is laid.
+func GoMarks(l *desk.Laid, p *steps.Plan) (out []Mark) {
+	for i := range p.Steps {
+		if st := &p.Steps[i]; st.Area >= 0 && st.Wash == 0 {
+			out = append(out, markOf(l, l.Board.Cells[slices.Min(st.Cells)-1].Label, st.Name(), l.Board.Areas[st.Area].ID))
+		}
+	}
+	return out
+}
+
+// markOf is a number at a place, moved so that it is wholly on the panel.
+func markOf(l *desk.Laid, at lineart.Point, text, area string) Mark {
+	w, h := l.Rev.Card.PanelSize().W.MM(), l.Rev.Card.PanelSize().H.MM()
+	return Mark{X: math.Min(w-4, math.Max(4, at.X)), Y: math.Min(h-4, math.Max(4, at.Y)), R: 2.6, Text: text, Area: area}
+}
+
+// Box is a place, mm.
+type Box struct{ X, Y, W, H float64 }
+
+// Line is a straight line, mm.
+type Line struct{ X1, Y1, X2, Y2 float64 }
+
+// At is the box of that corner and size.
+func At(x, y, w, h float64) Box { return Box{x, y, w, h} }
+
+// Between is the line from one point to the other.
+func Between(x1, y1, x2, y2 float64) Line { return Line{x1, y1, x2, y2} }
+
+// CX and CY are the middle of the box.
+func (b Box) CX() float64 { return b.X + b.W/2 }
+func (b Box) CY() float64 { return b.Y + b.H/2 }
+
+// Right and Bottom are its far edges.
+func (b Box) Right() float64  { return b.X + b.W }
+func (b Box) Bottom() float64 { return b.Y + b.H }

@@ -1,0 +1,27 @@
+package board
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"chromaqua/core/length"
+	"chromaqua/core/lineart"
+)
+
+func TestRulers(t *testing.T) {
+	inches := ruler(2*length.Inch, length.Inches)
+	assert.Len(t, inches, 17, "eighths, both ends included")
+	assert.Equal(t, "2", inches[16].Label)
+	assert.InDelta(t, 50.8, inches[16].At, 1e-9)
+	millimetres := ruler(20*length.Millimetre, length.Millimetres)
+	assert.Len(t, millimetres, 21)
+	assert.Equal(t, "10", millimetres[10].Label)
+	assert.Greater(t, millimetres[5].Len, millimetres[4].Len)
+}
+
+func TestWordsForCells(t *testing.T) {
+	c := lineart.Cell{AreaMM2: 645.16, InscribedMM: 12.7}
+	assert.Equal(t, "1.00 sq in, 1 in across at most", cellSize(c, length.Inches))
+	assert.Equal(t, "645 mm², 25.4 mm across at most", cellSize(c, length.Millimetres))
+}

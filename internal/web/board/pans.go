@@ -1,0 +1,27 @@
+package board
+
+import (
+	"chromaqua/core/card"
+	"chromaqua/core/panel"
+	"chromaqua/core/pigment"
+)
+
+// Pan is a paint of the palette at the strength of milk.
+type Pan struct {
+	*pigment.Pigment
+	Tone panel.Tone
+}
+
+// Pans are the paints of the palette on a paper.
+func Pans(from panel.Palette) (out []Pan) {
+	lib := pigment.Library()
+	for i := range lib {
+		out = append(out, Pan{&lib[i], from.ToneOf([]card.Part{{CI: lib[i].CI, Parts: 1}}, pigment.Milk)})
+	}
+	return out
+}
+
+// transparency words the code of a pigment's transparency.
+func transparency(code string) string {
+	return map[string]string{"T": "transparent", "ST": "semi-transparent", "SO": "semi-opaque", "O": "opaque"}[code]
+}

@@ -1,0 +1,212 @@
+// Package cards is the list of cards: found again, copied, put away, and moved as files.
+package cards
+
+import (
+	"cmp"
+	"embed"
+	"errors"
+	"io"
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+
+	"chromaqua/core/card"
+	"chromaqua/core/fold"
+	"chromaqua/internal/cardfile"
+	"chromaqua/internal/desk"
+	"chromaqua/internal/store"
+	"chromaqua/internal/web/drawer"
+	"chromaqua/internal/web/page"
+)
+
+//go:embed *.html
+var files embed.FS
+
+// Entry is the drawer's row in the table of drawers.
+var Entry = drawer.Entry{
+	Room: page.Room{Files: files},
+	Link: page.Link{Place: "cards", Name: "Cards", Path: "/"},
+	Routes: func(k drawer.Kit, r chi.Router) {
+		d := &place{k}
+		r.Get("/", d.Handle(d.home))
+		r.Post("/import", d.Handle(d.importCard))
+		r.Get("/cards/{card}/card.zip", d.Handle(d.exportCard))
+		r.Post("/cards/{card}/copy", d.Handle(d.copyCard))
+		r.Post("/cards/{card}/state/{state}", d.Handle(d.setState))
+	},
+}
+
+type place struct{ drawer.Kit }
+
+// homePage is the list of cards.
+type homePage struct {
+	page.Page
+	Cards    []homeCard
+	Query    string
+	Sort     string
+	Archived bool            // the archive is shown
+	Gone     *store.Revision // was just deleted
+	Any      bool            // there is a card at all
+}
+
+type homeCard struct {
+	*store.Revision
+	Format string
+}
+
+// home lists the cards.
+func (d *place) home(w http.ResponseWriter, r *http.Request) error {
+	return d.showHome(w, r, http.StatusOK, "")
+}
+
+func (d *place) showHome(w http.ResponseWriter, r *http.Request, status int, message string) error {
+	q := r.URL.Query()
+	p := homePage{Page: page.Page{Title: "Cards", Place: "cards", Message: message}, Query: strings.TrimSpace(q.Get("q")), Sort: q.Get("sort"), Archived: q.Get("archive") != ""}
+	state := store.Shown
+	if p.Archived {
+		state = store.Archived
+	}
+	revs, err := d.Cards(r.Context(), state)
+	if err != nil {
+		return err
+	}
+	p.Any = len(revs) > 0
+	for _, rev := range revs {
+		if c := (homeCard{rev, formatName(rev.Card)}); c.matches(p.Query) {
+			p.Cards = append(p.Cards, c)
+		}
+	}
+	switch p.Sort {
+	case "name":
+		slices.SortStableFunc(p.Cards, func(a, b homeCard) int {
+			return cmp.Compare(strings.ToLower(a.Card.Name), strings.ToLower(b.Card.Name))
+		})
+	case "format":
+		slices.SortStableFunc(p.Cards, func(a, b homeCard) int { return cmp.Compare(a.Format, b.Format) })
+	}
+	if id, err := strconv.ParseInt(q.Get("deleted"), 10, 64); err == nil {
+		if p.Gone, err = d.Card(r.Context(), id); err != nil && !errors.Is(err, store.ErrNotFound) {
+			return err
+		}
+	}
+	d.Render(w, r, status, "home.html", p)
+	return nil
+}
+
+// matches reports whether a card has every word of a query somewhere in its
+// name, notes, format, line, areas or paints.
+func (c homeCard) matches(query string) bool {
+	text := c.Card.Name + " " + c.Card.Notes + " " + c.Format
+	for _, m := range c.Card.Images {
+		text += " " + m.Title
+	}
+	for _, a := range c.Card.Areas {
+		text += " " + a.Name
+		for _, w := range a.Washes {
+			text += " " + card.MixName(w.Mix)
+		}
+	}
+	text = strings.ToLower(text)
+	for _, word := range strings.Fields(strings.ToLower(query)) {
+		if !strings.Contains(text, word) {
+			return false
+		}
+	}
+	return true
+}
+
+// copyCard makes a new card like one there is, without its history.
+func (d *place) copyCard(w http.ResponseWriter, r *http.Request) error {
+	rev, err := d.revision(r)
+	if err != nil {
+		return err
+	}
+	const copyOf = "Copy of "
+	rev.Card.Name = copyOf + card.Shortened(rev.Card.Name, card.MaxName-len(copyOf))
+	if _, err := d.Create(r.Context(), rev.Card, "copied the card"); err != nil {
+		return err
+	}
+	http.Redirect(w, r, "/", http.StatusSeeOther)
+	return nil
+}
+
+// setState archives a card, deletes it, or brings it back.
+func (d *place) setState(w http.ResponseWriter, r *http.Request) error {
+	rev, err := d.revision(r)
+	if err != nil {
+		return err
+	}
+	to := store.State(chi.URLParam(r, "state"))
+	if to != store.Shown && to != store.Archived && to != store.Deleted {
+		return store.ErrNotFound
+	}
+	if err := d.SetState(r.Context(), rev.ID, to); err != nil {
+		return err
+	}
+	back := "/"
+	if to == store.Deleted {
+		back = "/?deleted=" + strconv.FormatInt(rev.ID, 10)
+	}
+	http.Redirect(w, r, back, http.StatusSeeOther)
+	return nil
+}
+
+func formatName(c *card.Card) string {
+	if f, err := fold.FormatByID(c.Base.Format); err == nil {
+		return f.Name
+	}
+	return "free size"
+}
+
+// exportCard sends a card as a card file.
+func (d *place) exportCard(w http.ResponseWriter, r *http.Request) error {
+	rev, err := d.revision(r)
+	if err != nil {
+		return err
+	}
+	var images []*store.Image
+	for _, scan := range rev.Card.Scans() {
+		m, err := d.Image(r.Context(), scan.Image)
+		if err != nil {
+			return err
+		}
+		images = append(images, m)
+	}
+	return page.SendFile(w, "application/zip", rev.Card.Name, ".card.zip", func(to io.Writer) error {
+		return cardfile.Write(to, rev.Card, images)
+	})
+}
+
+// importCard adds the card of a card file, or nothing.
+func (d *place) importCard(w http.ResponseWriter, r *http.Request) error {
+	data, _, err := page.SentFile(w, r, cardfile.MaxBytes)
+	if err == nil {
+		var id int64
+		if id, err = d.addCardFile(r, data); err == nil {
+			http.Redirect(w, r, page.CardPath(id, ""), http.StatusSeeOther)
+			return nil
+		}
+	}
+	status, words := d.Explain(r, err)
+	return d.showHome(w, r, status, "Nothing was imported: "+words.Error())
+}
+
+func (d *place) addCardFile(r *http.Request, data []byte) (int64, error) {
+	c, images, err := cardfile.Read(data)
+	if err != nil {
+		return 0, desk.Refuse(err)
+	}
+	return d.CreateWithImages(r.Context(), c, images, "imported the card")
+}
+
+// revision returns the card a request speaks of.
+func (d *place) revision(r *http.Request) (*store.Revision, error) {
+	id, err := strconv.ParseInt(chi.URLParam(r, "card"), 10, 64)
+	if err != nil {
+		return nil, store.ErrNotFound
+	}
+	return d.Card(r.Context(), id)
+}

@@ -1,0 +1,195 @@
+// Package shelf is the shelf: inks, papers, powders and paints, and what these mix to.
+package shelf
+
+import (
+	"bytes"
+	"embed"
+	"fmt"
+	"html/template"
+	"io"
+	"net/http"
+	"net/url"
+	"strings"
+	"time"
+
+	"github.com/go-chi/chi/v5"
+
+	"chromaqua/core/change"
+	"chromaqua/core/length"
+	"chromaqua/core/panel"
+	"chromaqua/core/shelf"
+	"chromaqua/core/wording"
+	"chromaqua/internal/web/board"
+	"chromaqua/internal/web/drawer"
+	"chromaqua/internal/web/page"
+)
+
+//go:embed *.html
+var files embed.FS
+
+// Entry is the drawer's row in the table of drawers.
+var Entry = drawer.Entry{
+	Room: page.Room{Files: files, Funcs: template.FuncMap{
+		"thin":   func(l length.Length) string { return page.PlainNumber(l.MM()) + " mm" },
+		"grades": func() []string { return []string{"none", "slight", "some", "strong"} },
+	}},
+	Link: page.Link{Place: "shelf", Name: "Shelf", Path: "/shelf"},
+	Routes: func(k drawer.Kit, r chi.Router) {
+		d := &place{k}
+		r.Get("/shelf", d.Handle(d.shelfPage))
+		r.Post("/shelf", d.Handle(d.editShelf))
+		r.Get("/shelf.csv", d.Handle(d.shelfCSV))
+		r.Post("/shelf/import", d.Handle(d.importShelf))
+		r.Get("/mixing", d.Handle(d.mixing))
+		r.Get("/mixing.{as:svg|pdf}", d.Handle(d.mixingSheet))
+	},
+}
+
+type place struct{ drawer.Kit }
+
+// shelfView is the page of inks, papers, powders and paints.
+type shelfView struct {
+	page.Page
+	Own     []shelf.Own
+	Inks    []shelf.Ink
+	Papers  []shelf.Paper
+	Powders []shelf.Powder
+	Paints  []board.Pan
+	Forms   []shelf.PaintForm
+	Unit    length.Unit
+	Gone    string // the material that was just put away, "ink:name"
+}
+
+// Dab is how a paint of the maker's looks as milk, dry on white; "" when it is none.
+func (shelfView) Dab(o shelf.Own) string {
+	m, err := o.Mixture()
+	if err != nil {
+		return ""
+	}
+	white := panel.Ground("")
+	r := m.Over(&white, 1)
+	return r.Hex()
+}
+
+func (d *place) shelfPage(w http.ResponseWriter, r *http.Request) error {
+	return d.showShelf(w, r, http.StatusOK, "")
+}
+
+func (d *place) showShelf(w http.ResponseWriter, r *http.Request, status int, message string) error {
+	own, err := d.Materials(r.Context())
+	if err != nil {
+		return err
+	}
+	d.Render(w, r, status, "shelf.html", shelfView{
+		Page: page.Page{Title: "Shelf", Place: "shelf", Message: message}, Own: own, Inks: shelf.Inks(), Papers: shelf.Papers(), Powders: shelf.Powders(), Paints: board.Pans(panel.ChartPalette(own)), Forms: shelf.PaintForms(),
+		Unit: page.UnitOf(r), Gone: r.URL.Query().Get("gone"),
+	})
+	return nil
+}
+
+// editShelf adds a material, puts one away, or brings it back.
+func (d *place) editShelf(w http.ResponseWriter, r *http.Request) error {
+	if err := page.Read(w, r); err != nil {
+		return err
+	}
+	what, name, _ := strings.Cut(r.PostForm.Get("material"), ":")
+	to := "/shelf?unit=" + page.UnitOf(r).String()
+	var err error
+	switch r.PostForm.Get("edit") {
+	case "add":
+		var o shelf.Own
+		if o, err = ownOf(r); err == nil {
+			err = d.PutMaterials(r.Context(), []shelf.Own{o})
+		}
+	case "away":
+		err = d.HideMaterial(r.Context(), shelf.What(what), name, true)
+		to += "&gone=" + url.QueryEscape(what+":"+name)
+	case "back":
+		err = d.HideMaterial(r.Context(), shelf.What(what), name, false)
+	default:
+		err = page.ErrOldPage
+	}
+	return d.afterShelf(w, r, to, err)
+}
+
+func (d *place) afterShelf(w http.ResponseWriter, r *http.Request, to string, err error) error {
+	if err = page.Refused(err); err != nil {
+		status, words := d.Explain(r, err)
+		return d.showShelf(w, r, status, wording.Sentence(words.Error()))
+	}
+	http.Redirect(w, r, to, http.StatusSeeOther)
+	return nil
+}
+
+// ownOf reads the form for a material of the maker's.
+func ownOf(r *http.Request) (o shelf.Own, err error) {
+	var form struct {
+		Name      string       `json:"name"`
+		Like      string       `json:"like"` // what it is and is like, "ink:pigment"
+		Pigments  string       `json:"pigments"`
+		Colour    string       `json:"colour"`
+		Note      string       `json:"note"`
+		Form      shelf.Form   `json:"form"`
+		Minutes   *float64     `json:"minutes" words:"minutes in air"`
+		Seconds   *float64     `json:"seconds" words:"seconds of heat"`
+		Thickness change.Typed `json:"thickness"`
+		Belly     change.Typed `json:"belly"`
+	}
+	if err := page.Decode(r, &form); err != nil {
+		return o, err
+	}
+	what, like, _ := strings.Cut(form.Like, ":")
+	o = shelf.Own{Name: form.Name, What: shelf.What(what), Like: like, Colour: form.Colour, Note: form.Note, Form: form.Form}
+	if form.Pigments != "" {
+		o.What, o.Like = shelf.OwnPaint, form.Pigments
+	}
+	for _, f := range []struct {
+		words string
+		unit  time.Duration
+		from  *float64
+		to    *time.Duration
+	}{{"minutes in air", time.Minute, form.Minutes, &o.AirDry}, {"seconds of heat", time.Second, form.Seconds, &o.HeatDry}} {
+		if f.from == nil {
+			continue
+		}
+		if !(*f.from >= 0 && *f.from <= shelf.MaxDrying.Seconds()) {
+			return o, fmt.Errorf("%s: %g is no time to wait", f.words, *f.from)
+		}
+		*f.to = time.Duration(*f.from * float64(f.unit))
+	}
+	for _, f := range []struct {
+		words string
+		from  change.Typed
+		to    *length.Length
+	}{{"thickness", form.Thickness, &o.Thickness}, {"belly", form.Belly, &o.Belly}} {
+		if f.from == "" {
+			continue
+		}
+		if *f.to, err = length.Parse(string(f.from), length.Millimetres); err != nil {
+			return o, fmt.Errorf("%s: %w", f.words, err)
+		}
+	}
+	return o, o.Check()
+}
+
+func (d *place) shelfCSV(w http.ResponseWriter, r *http.Request) error {
+	own, err := d.Materials(r.Context())
+	if err != nil {
+		return err
+	}
+	return page.SendFile(w, "text/csv; charset=utf-8", "Shelf", ".csv", func(to io.Writer) error { return shelf.WriteCSV(to, own) })
+}
+
+// importShelf adds the materials of a table, all or none.
+func (d *place) importShelf(w http.ResponseWriter, r *http.Request) error {
+	data, _, err := page.SentFile(w, r, shelf.MaxCSV)
+	if err == nil {
+		var own []shelf.Own
+		if own, err = shelf.ReadCSV(bytes.NewReader(data), length.Millimetres); err != nil {
+			err = fmt.Errorf("nothing was imported: %w", err)
+		} else {
+			err = d.PutMaterials(r.Context(), own)
+		}
+	}
+	return d.afterShelf(w, r, "/shelf?unit="+page.UnitOf(r).String(), err)
+}

@@ -1,0 +1,101 @@
+package page
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net/http"
+
+	"chromaqua/internal/cardfile"
+	"chromaqua/internal/desk"
+	"chromaqua/internal/picture"
+	"chromaqua/internal/store"
+)
+
+// An Error is a failure to show to the maker with an HTTP status.
+type Error struct {
+	Status int
+	Err    error
+}
+
+func (e *Error) Error() string { return e.Err.Error() }
+func (e *Error) Unwrap() error { return e.Err }
+
+// ErrOldPage answers forms that this program does not make.
+var ErrOldPage = errors.New("this page is from another version of the program; load it again")
+
+// ErrInternal stands for what the maker cannot mend.
+var ErrInternal = errors.New("something went wrong inside the program; what you entered before is kept, go back and try again")
+
+var errTooLarge = fmt.Errorf("what was sent is too large: pictures may have up to %d MB, card files up to %d MB", picture.MaxBytes>>20, cardfile.MaxBytes>>20)
+
+// Refused takes an error of the core, which is about what was entered, for a refusal;
+// errors of the store and of the request stay what they are.
+func Refused(err error) error {
+	var e *Error
+	var tooLarge *http.MaxBytesError
+	switch {
+	case errors.As(err, &e), errors.As(err, &tooLarge), errors.Is(err, store.ErrNotFound), errors.Is(err, store.ErrStale),
+		errors.Is(err, context.Canceled), errors.Is(err, ErrInternal):
+		return err
+	}
+	return desk.Refuse(err)
+}
+
+// refusedForm says that a form could not be read.
+func refusedForm(err error) error {
+	var tooLarge *http.MaxBytesError
+	if errors.As(err, &tooLarge) {
+		return err
+	}
+	return &Error{http.StatusBadRequest, errors.New("the form arrived incomplete; send it again")}
+}
+
+// A Handler answers a request, or returns what went wrong.
+type Handler func(http.ResponseWriter, *http.Request) error
+
+// Handle shows what went wrong in a handler as a page of its own.
+func (p *Pages) Handle(f Handler) http.HandlerFunc {
+	return func(w http.ResponseWriter, r *http.Request) {
+		if err := f(w, r); err != nil {
+			p.Fail(w, r, err)
+		}
+	}
+}
+
+// NotFound answers what has no address.
+func NotFound(http.ResponseWriter, *http.Request) error { return store.ErrNotFound }
+
+// Fail shows an error as a page of its own.
+func (p *Pages) Fail(w http.ResponseWriter, r *http.Request, err error) {
+	status, err := p.Explain(r, err)
+	p.Render(w, r, status, "error.html", struct {
+		Page
+		Missing bool
+		Text    string
+	}{Page{Title: "That did not work"}, status == http.StatusNotFound, err.Error()})
+}
+
+// Explain returns the status and the words for an error; what the maker cannot mend is
+// logged and worded generally.
+func (p *Pages) Explain(r *http.Request, err error) (int, error) {
+	var e *Error
+	var refusal *desk.Refusal
+	var tooLarge *http.MaxBytesError
+	switch {
+	case errors.As(err, &e):
+		return e.Status, e.Err
+	case errors.As(err, &refusal):
+		return http.StatusUnprocessableEntity, refusal.Err
+	case errors.As(err, &tooLarge):
+		return http.StatusRequestEntityTooLarge, errTooLarge
+	case errors.Is(err, store.ErrNotFound):
+		return http.StatusNotFound, errors.New("there is nothing at this address; perhaps the card was made in another studio file")
+	case errors.Is(err, store.ErrStale):
+		return http.StatusConflict, store.ErrStale
+	case errors.Is(err, context.Canceled):
+		return http.StatusServiceUnavailable, errors.New("stopped before it was done; nothing was changed")
+	}
+	p.log.Error("request failed", "method", r.Method, "path", r.URL.Path, "error", err)
+	return http.StatusInternalServerError, ErrInternal
+}

@@ -1,0 +1,194 @@
+// The pages work as plain forms and links. This module makes them pleasant:
+// forms are sent without leaving the page, keys work, and the board listens.
+import * as board from "./board.js";
+
+/** What stations and drawers bring along: each may listen and take keys. */
+const rooms = await Promise.all(document.documentElement.dataset.scripts.split(" ").map((name) => import(`./${name}`)));
+
+let sending = Promise.resolve();
+
+/** Sends a form and shows the page that comes back. One at a time, so that
+    each change builds on the one before. */
+function send(form, submitter) {
+  const data = new FormData(form, submitter);
+  // A field and the button that was pressed may carry the same name; the
+  // button decides.
+  if (submitter?.name) data.set(submitter.name, submitter.value);
+  const becoming = submitter?.dataset.becomes && submitter.closest("[data-becoming]").dataset.becoming;
+  const was = becoming && board.coloursOf(becoming);
+  if (was) board.paint(becoming, submitter.dataset.becomes);
+  sending = sending.then(async () => {
+    const work = document.getElementById("work");
+    work.classList.add("saving");
+    // What waited while another change was made builds on that change.
+    if (data.has("base")) data.set("base", work.dataset.base);
+    const multipart = form.enctype === "multipart/form-data";
+    try {
+      const answer = await fetch(form.action, { method: "POST", headers: known(), body: multipart ? data : new URLSearchParams(data) });
+      show(await answer.text(), answer.redirected && answer.url);
+    } catch {
+      if (was) board.paint(becoming, was);
+      say("The program does not answer. What you did last is not stored; start it again, then repeat it.");
+    } finally {
+      document.getElementById("work")?.classList.remove("saving");
+    }
+  });
+}
+
+/** Tells the program which picture this page has, so that it need not send it again. */
+function known() {
+  const drawn = document.querySelector(".boardsvg")?.dataset.drawn;
+  return drawn ? { "Board-Drawn": drawn } : {};
+}
+
+/** Shows another page in place of this one, keeping focus, scroll and choices. */
+function show(html, url) {
+  const page = new DOMParser().parseFromString(html, "text/html");
+  if (!page.getElementById("work")) return location.reload();
+  const focus = focusPath(document.activeElement);
+  const kept = board.remember();
+  document.title = page.title;
+  const [now, next] = [document, page].map((d) => d.querySelector(".boardsvg"));
+  if (next && "known" in next.dataset && now?.dataset.drawn !== next.dataset.drawn) return location.reload(); // another picture came in between
+  if (now?.dataset.drawn && now.dataset.drawn === next?.dataset.drawn) {
+    board.recolour(now, next);
+    graft(document.body, page.body, now, next);
+  } else document.body.replaceChildren(...page.body.childNodes);
+  if (url) history.replaceState(null, "", url);
+  restoreFocus(focus);
+  board.restore(kept);
+  watchReading();
+}
+
+/** Makes one element like another, leaving what it keeps where it is: a picture that
+    stays in the page is not laid out again. */
+function graft(to, from, keep, like) {
+  if (to === keep) return;
+  for (const { name } of [...to.attributes]) if (!from.hasAttribute(name)) to.removeAttribute(name);
+  for (const { name, value } of from.attributes) if (to.getAttribute(name) !== value) to.setAttribute(name, value);
+  const holds = [...to.children].find((el) => el.contains(keep)), alike = [...from.children].find((el) => el.contains(like));
+  for (const el of [...to.childNodes]) if (el !== holds) el.remove();
+  while (from.firstChild && from.firstChild !== alike) holds.before(from.firstChild);
+  while (alike.nextSibling) to.append(alike.nextSibling);
+  graft(holds, alike, keep, like);
+}
+
+/** Names an element so that its like is found again on the next page. */
+function focusPath(el) {
+  if (!el || el === document.body) return null;
+  if (el.id) return { id: el.id };
+  const form = el.closest("form");
+  const all = [...document.querySelectorAll("form")];
+  return form && { form: form.getAttribute("aria-label"), n: all.indexOf(form), name: el.name, value: el.tagName === "BUTTON" ? el.value : null };
+}
+
+function restoreFocus(f) {
+  if (!f) return;
+  let el = f.id && document.getElementById(f.id);
+  if (!el && f.n !== undefined) {
+    const form = (f.form && document.querySelector(`form[aria-label="${CSS.escape(f.form)}"]`)) || document.querySelectorAll("form")[f.n];
+    el = form && [...form.elements].find((e) => e.name === f.name && (f.value === null || e.value === f.value));
+  }
+  el?.focus({ preventScroll: true });
+}
+
+function say(text) {
+  const controls = document.querySelector(".controls") ?? document.getElementById("work");
+  controls.querySelector(".message")?.remove();
+  const p = document.createElement("p");
+  p.className = "message";
+  p.setAttribute("role", "alert");
+  p.textContent = text;
+  controls.prepend(p);
+}
+
+document.addEventListener("submit", (e) => {
+  const form = e.target;
+  if (form.hasAttribute("data-inpage")) {
+    e.preventDefault();
+    const data = new FormData(form, e.submitter);
+    return visit(new URL(`${form.action}?${new URLSearchParams(data)}`));
+  }
+  if (form.method !== "post" || form.hasAttribute("data-whole")) return;
+  if (!document.querySelector("[data-card]") && !form.hasAttribute("data-inline")) return; // other pages change whole
+  e.preventDefault();
+  send(form, e.submitter);
+});
+
+document.addEventListener("change", (e) => {
+  const form = e.target.closest("form[data-on-change]");
+  if (form && e.target.type !== "file") form.requestSubmit();
+});
+
+document.addEventListener("click", (e) => {
+  if (e.target.closest("[data-print]")) return window.print();
+  const link = e.target.closest("a[href]");
+  if (!link || e.ctrlKey || e.metaKey || e.shiftKey || link.hasAttribute("download")) return;
+  const to = new URL(link.href);
+  const here = document.querySelector("[data-card]")?.dataset.card;
+  if (link.hasAttribute("data-whole")) return; // a page of its own
+  if (!here || to.origin !== location.origin || !to.pathname.startsWith(`/cards/${here}/`) || to.pathname.includes(".")) return;
+  e.preventDefault();
+  visit(to);
+});
+
+/** Goes to another page of the card without leaving this one. */
+async function visit(to) {
+  await sending;
+  const answer = await fetch(to, { headers: known() });
+  const same = to.pathname === location.pathname;
+  history.pushState(null, "", to);
+  show(await answer.text(), null);
+  if (!same) scrollTo(0, 0);
+}
+
+addEventListener("popstate", async () => {
+  const answer = await fetch(location.href);
+  show(await answer.text(), null);
+});
+
+document.addEventListener("keydown", (e) => {
+  const typing = e.target.matches("input:not([type=radio],[type=checkbox],[type=file]), select, textarea");
+  const mod = e.ctrlKey || e.metaKey;
+  let key = e.key.toLowerCase();
+  if (mod) key = `mod+${e.shiftKey ? "shift+" : ""}${key}`;
+  if (typing && key === "escape") return e.target.blur(); // so that keys speak to the station again
+  if (typing && !(mod && key.endsWith("z") && e.target.value === e.target.defaultValue)) return;
+  if (rooms.some((room) => room.key?.(e))) return e.preventDefault();
+  const el = document.querySelector(`[data-key="${CSS.escape(key)}"]`);
+  if (el && !e.altKey && (mod || !e.ctrlKey)) {
+    e.preventDefault();
+    return el.hasAttribute("data-focus") ? el.focus() : el.click();
+  }
+  if (mod || e.altKey) return;
+  if (/^[1-9]$/.test(key)) document.querySelectorAll(".stations a")[key - 1]?.click();
+});
+
+/** While a picture is being read: show how far it is, then the page. */
+async function watchReading() {
+  const el = document.querySelector("[data-reading]");
+  if (!el || el.dataset.watched) return;
+  el.dataset.watched = "yes";
+  while (el.isConnected) {
+    const state = await (await fetch(el.dataset.reading)).json();
+    if (!el.isConnected) return;
+    if (state.done) return show(await (await fetch(location.href)).text(), null);
+    el.querySelector("[data-stage]").textContent = state.stage;
+    el.querySelector("progress").value = state.share * 100;
+    await new Promise((r) => setTimeout(r, 120));
+  }
+}
+
+/** Ticks on the cut list stay where they were made, on this machine. */
+function keepTicks() {
+  const list = document.querySelector("[data-ticks]");
+  if (!list) return;
+  const name = "ticks " + list.dataset.ticks, ticked = new Set(JSON.parse(localStorage.getItem(name) ?? "[]"));
+  for (const box of list.querySelectorAll("[data-tick]")) box.checked = ticked.has(box.dataset.tick);
+  list.addEventListener("change", () => localStorage.setItem(name, JSON.stringify([...list.querySelectorAll(":checked")].map((b) => b.dataset.tick))));
+}
+
+keepTicks();
+for (const room of rooms) room.listen?.(send, say);
+watchReading();
+document.documentElement.dataset.listening = "";

@@ -1,0 +1,76 @@
+// Package bench is the station of the bench sheet: everything on paper, to lie beside
+// the paint.
+package bench
+
+import (
+	"embed"
+	"net/http"
+
+	"github.com/go-chi/chi/v5"
+
+	"chromaqua/core/drying"
+	"chromaqua/core/steps"
+	"chromaqua/internal/sheet"
+	"chromaqua/internal/web/page"
+	"chromaqua/internal/web/station"
+	"chromaqua/internal/web/station/order"
+)
+
+//go:embed *.html
+var files embed.FS
+
+// Entry is the station's row in the table of stations.
+var Entry = station.Entry{
+	Room: page.Room{Files: files},
+	New:  func(h *station.Host) station.Station { return &place{h} },
+}
+
+type place struct{ host *station.Host }
+
+// About says what the station is.
+func (*place) About() station.About {
+	return station.About{ID: "bench", Name: "Bench sheet", Question: "Everything on paper, to lie beside the paint."}
+}
+
+// view is what the sheet shows.
+type view struct {
+	Order *order.View
+	Mixes []steps.Mix
+	PDF   string
+	Room  drying.Room
+}
+
+// Show shows the sheet.
+func (p *place) Show(v *station.Visit) error {
+	plan, err := order.Ready(p.host, v)
+	if plan == nil {
+		return err
+	}
+	v.Page.View = &view{order.ViewOf(plan, v.Laid.Board), plan.Plan.Mixes, page.CardPath(v.Rev.ID, "bench.pdf"), v.Rev.Card.Room}
+	return nil
+}
+
+// Edits are none of its own.
+func (*place) Edits() []station.Edit { return nil }
+
+// Routes answers with the sheet at true size.
+func (p *place) Routes(r chi.Router) { r.Get("/bench.pdf", p.host.Handle(p.pdf)) }
+
+// pdf sends the bench sheet at true size.
+func (p *place) pdf(w http.ResponseWriter, r *http.Request) error {
+	rev, read, err := p.host.Panel(r)
+	if err != nil {
+		return err
+	}
+	studio, err := p.host.Studio(r.Context(), 0)
+	if err != nil {
+		return err
+	}
+	l := p.host.Lay(rev, &studio, 0)
+	plan, err := p.host.Order(r.Context(), l)
+	if err != nil {
+		return err
+	}
+	doc := sheet.Bench{Board: l.Board, Plan: plan.Plan, Schedule: plan.Schedule, Why: plan.Why, Line: read.Line, Made: rev.Made}
+	return page.SendFile(w, "application/pdf", rev.Card.Name, ", bench sheet.pdf", doc.Write)
+}

@@ -1,0 +1,174 @@
+package colour
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net/http"
+	"net/url"
+	"strconv"
+
+	"chromaqua/core/card"
+	"chromaqua/core/change"
+	"chromaqua/core/panel"
+	"chromaqua/core/pigment"
+	"chromaqua/core/wording"
+	"chromaqua/internal/desk"
+	"chromaqua/internal/store"
+	"chromaqua/internal/web/page"
+	"chromaqua/internal/web/station"
+)
+
+// waysView shows colourings of a card side by side.
+type waysView struct {
+	page.Page
+	Card *store.Revision
+	Ways []wayView
+	Used []pigment.Pigment // paints of the card
+	All  []pigment.Pigment
+	Way  panel.Way // what was asked for
+}
+
+type wayView struct {
+	Words   string
+	Picture string
+	Values  map[string]string // as a form sends it; nil for the card as it is
+}
+
+// turns are the ways round the circle of hues that are shown.
+var turns = []float64{60, 120, 180, 240, 300}
+
+// wayOf reads a way from an address or a form.
+func wayOf(r *http.Request) (w panel.Way, err error) {
+	w.From, w.To = r.FormValue("from"), r.FormValue("to")
+	if text := r.FormValue("turn"); text != "" {
+		if w.Turn, err = change.ParseNumber(text); err != nil {
+			err = fmt.Errorf("turn of the hues: %w", err)
+		}
+	}
+	return w, err
+}
+
+// valuesOf is a way as a form sends it.
+func valuesOf(way panel.Way) map[string]string {
+	if way.From != "" {
+		return map[string]string{"from": way.From, "to": way.To}
+	}
+	return map[string]string{"turn": strconv.FormatFloat(way.Turn, 'f', -1, 64)}
+}
+
+// recolour changes a card's washes with the paints on the shelf, or with all when
+// there are none.
+func (p *place) recolour(ctx context.Context, c *card.Card, way panel.Way) error {
+	own, err := p.host.Materials(ctx)
+	if err != nil {
+		return err
+	}
+	paints := panel.PaintsOf(own)
+	if len(paints) == 0 {
+		paints = pigment.Library()
+	}
+	return page.Refused(way.Recolour(ctx, c, paints))
+}
+
+func (p *place) waysPage(w http.ResponseWriter, r *http.Request) error {
+	rev, err := p.host.Revision(r)
+	if err != nil {
+		return err
+	}
+	return p.showWays(w, r, rev, http.StatusOK, "")
+}
+
+func (p *place) showWays(w http.ResponseWriter, r *http.Request, rev *store.Revision, status int, message string) error {
+	v := waysView{Page: page.Page{Title: rev.Card.Name + ", colourways", Message: message}, Card: rev, All: pigment.Library()}
+	v.Way.From, v.Way.To = r.FormValue("from"), r.FormValue("to")
+	for _, p := range v.All {
+		if rev.Card.Uses(p.CI) {
+			v.Used = append(v.Used, p)
+		}
+	}
+	picture := func(of string, values map[string]string) string {
+		q := url.Values{"v": {strconv.FormatInt(rev.Seq, 10)}}
+		for k, x := range values {
+			q.Set(k, x)
+		}
+		return page.CardPath(rev.ID, of) + "?" + q.Encode()
+	}
+	v.Ways = append(v.Ways, wayView{Words: "as it is", Picture: picture("panel.svg", nil)})
+	var ways []panel.Way
+	if v.Way.From != "" && v.Way.To != "" {
+		ways = append(ways, v.Way)
+	}
+	for _, t := range turns {
+		ways = append(ways, panel.Way{Turn: t})
+	}
+	for _, way := range ways {
+		x := wayView{Words: way.Words(), Values: valuesOf(way)}
+		x.Picture = picture("way.svg", x.Values)
+		v.Ways = append(v.Ways, x)
+	}
+	p.host.Render(w, r, status, "ways.html", v)
+	return nil
+}
+
+// keepWay recolours a card, or a sister of it.
+func (p *place) keepWay(w http.ResponseWriter, r *http.Request) error {
+	if err := page.Read(w, r); err != nil {
+		return err
+	}
+	rev, err := p.host.Revision(r)
+	if err != nil {
+		return err
+	}
+	way, err := wayOf(r)
+	if err == nil {
+		err = p.recolour(r.Context(), rev.Card, way)
+	}
+	if err == nil {
+		err = desk.Refuse(rev.Card.Check())
+	}
+	id := rev.ID
+	switch {
+	case err != nil:
+	case r.PostFormValue("as") == "sister":
+		rev.Card.Name = card.Ending(rev.Card.Name, ", "+way.Words())
+		id, err = p.host.Create(r.Context(), rev.Card, "a sister card: "+way.Words())
+	default:
+		err = p.host.Save(r.Context(), rev.ID, page.BaseOf(r, rev.Seq), rev.Card, "recoloured: "+way.Words())
+	}
+	if err = page.Refused(err); err != nil {
+		status, words := p.host.Explain(r, err)
+		if rev, err = p.host.Revision(r); err != nil {
+			return err
+		}
+		return p.showWays(w, r, rev, status, wording.Sentence(words.Error()))
+	}
+	http.Redirect(w, r, page.CardPath(id, "colour"), http.StatusSeeOther)
+	return nil
+}
+
+// wayPicture serves the finished panel in another colouring.
+func (p *place) wayPicture(w http.ResponseWriter, r *http.Request) error {
+	rev, err := p.host.Revision(r)
+	if err != nil {
+		return err
+	}
+	way, err := wayOf(r)
+	if err == nil {
+		err = p.recolour(r.Context(), rev.Card, way)
+	}
+	if err == nil {
+		err = rev.Card.Check()
+	}
+	if err != nil {
+		return page.Refused(err)
+	}
+	svg, known, err := p.host.Pictures.Draw(rev)
+	if err != nil {
+		return err
+	}
+	if !known {
+		return desk.Refuse(errors.New("the cells of the line are not known yet"))
+	}
+	return station.SendPicture(w, svg)
+}

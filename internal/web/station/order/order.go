@@ -1,0 +1,93 @@
+// Package order is the station of the order: in which order, how long in all, where
+// does one wait.
+package order
+
+import (
+	"embed"
+	"fmt"
+	"html/template"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+
+	"chromaqua/core/card"
+	"chromaqua/core/change"
+	"chromaqua/core/steps"
+	"chromaqua/core/wording"
+	"chromaqua/internal/desk"
+	"chromaqua/internal/web/board"
+	"chromaqua/internal/web/page"
+	"chromaqua/internal/web/station"
+)
+
+//go:embed *.html *.js
+var files embed.FS
+
+// Entry is the station's row in the table of stations.
+var Entry = station.Entry{
+	Room: page.Room{Files: files, Funcs: template.FuncMap{
+		"dryingName":  card.Drying.Words,
+		"heatCaution": func() string { return steps.HeatCaution },
+	}},
+	New: func(h *station.Host) station.Station { return &place{h} },
+}
+
+type place struct{ host *station.Host }
+
+// About says what the station is.
+func (*place) About() station.About {
+	return station.About{
+		ID: "order", Name: "Order", Question: "In which order, how long in all, where do I wait?",
+		Open: func(*card.Card) bool { return true },
+	}
+}
+
+// Show shows the steps and their times.
+func (p *place) Show(v *station.Visit) error {
+	plan, err := Ready(p.host, v)
+	if plan == nil {
+		return err
+	}
+	shown := ViewOf(plan, v.Laid.Board)
+	shown.Drying = steps.DryingNote(v.Rev.Card.Drying, v.Studio.Bench.HeatCM2)
+	v.Page.View = shown
+	v.Page.Board.LookAhead(v.Laid.Board, aheadOf(plan))
+	return nil
+}
+
+// Ready returns the card of a visit in order, with its goes on the board; nil when it
+// cannot be shown yet, which the page then says.
+func Ready(h *station.Host, v *station.Visit) (*desk.Planned, error) {
+	toColour := station.Way{Name: "To the Colour station", Station: "colour"}
+	if v.Laid.Board == nil {
+		v.WithoutBoard(toColour)
+		return nil, nil
+	}
+	plan, err := h.Order(v.Context(), v.Laid)
+	if err != nil {
+		_, words := h.Explain(v.Request, err)
+		v.NotReady(wording.Sentence(words.Error()), station.Way{Name: "To the Line station", Station: "line"}, toColour)
+		return nil, nil
+	}
+	v.Page.Board.Marks = board.GoMarks(v.Laid, plan.Plan)
+	return plan, nil
+}
+
+// Edits are the changes of how it is worked.
+func (*place) Edits() []station.Edit { return station.Plain(change.Copies{}, change.Drying{}) }
+
+// Routes adds nothing to the page.
+func (*place) Routes(chi.Router) {}
+
+// aheadOf lists the goes in the order they are laid; of several cards, on the first.
+func aheadOf(p *desk.Planned) *board.Ahead {
+	var lines []string
+	for _, t := range p.Plan.Turns(p.Schedule) {
+		st := &p.Plan.Steps[t.Step]
+		if st.Area < 0 || t.Copies[0] > 0 {
+			continue
+		}
+		lines = append(lines, fmt.Sprintf("%d %d %s|after step %d, %s", st.Area+1, st.Wash+1, page.CellList(st.Cells), t.Number, st.Title))
+	}
+	return &board.Ahead{Steps: strings.Join(lines, "\n"), Washes: len(lines)}
+}

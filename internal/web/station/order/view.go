@@ -1,0 +1,281 @@
+package order
+
+import (
+	"fmt"
+	"time"
+
+	"chromaqua/core/card"
+	"chromaqua/core/order"
+	"chromaqua/core/panel"
+	"chromaqua/core/steps"
+	"chromaqua/internal/desk"
+	"chromaqua/internal/web/page"
+)
+
+// View is what the station shows, and the steps of the bench sheet.
+type View struct {
+	Steps   []stepView
+	Rows    []rowView
+	Ticks   []tickView
+	Breaks  []float64 // where the axis leaves a long time out, on the chart
+	Total   time.Duration
+	HandsOn time.Duration
+	Waiting time.Duration
+	Lying   time.Duration // at the end, when nobody has to be there
+	Parts   []partOfTime  // the four in words that add up
+	Bound   time.Duration
+	Reading time.Duration // 0 when reading order is impossible
+	Saved   time.Duration
+	Changes int
+	Copies  int
+	Dryings []card.Drying
+	Drying  string // what is said of the way it dries
+	Rack    int
+	Width   float64 // of the chart, its own units
+	Height  float64
+	Proven  bool
+}
+
+// partOfTime is a time in words, with its exact one.
+type partOfTime struct {
+	Name, Words string
+	Exact       time.Duration
+}
+
+// stepView is a step as it is taken, on one card after the other.
+type stepView struct {
+	steps.Step
+	Number     int
+	Start, End time.Duration
+	DryAt      time.Duration
+	Heat       *heatView     // of the tool before it, nil when it is not used
+	Wait       time.Duration // idle before it
+	WaitFor    string        // and why
+	Why        string
+	On         string // which cards, "" for a single one
+	Mix        *steps.Mix
+}
+
+// heatView is the use of the heat tool before a step.
+type heatView struct {
+	Long  time.Duration
+	Words string // what is dried, and what for
+	First bool   // on this plan: the caution stands there
+}
+
+// rowView is one line of the time chart.
+type rowView struct {
+	Label string
+	Y     float64
+	Bars  []barView
+	Heat  []barView
+}
+
+type barView struct {
+	X, W        float64
+	Tail, Sheen float64 // widths of the drying tail, and of its part that is still open
+	Label       string
+	Go          string // its letter
+	Why         string
+	Cells       string
+	Hex         string
+	Number      int
+}
+
+// chartName is how many characters of a name the chart has room for.
+const chartName = 20
+
+func shortened(s string, n int) string {
+	if r := []rune(s); len(r) > n {
+		return string(r[:n-1]) + "…"
+	}
+	return s
+}
+
+type tickView struct {
+	X     float64
+	Label string
+}
+
+// Chart geometry, in the chart's own units.
+const (
+	chartWidth  = 600.0
+	chartRow    = 30.0
+	chartLeft   = 160.0
+	chartBroken = 46.0 // for a long time that is left out
+	chartAfter  = 34.0 // for what comes after it
+	letterWide  = 11.0 // a bar that has room for the letter of its go
+)
+
+func seconds(n int) time.Duration { return time.Duration(n) * time.Second }
+
+// An axis puts times on the chart; a long time in which nobody has to be there is left
+// out of it.
+type axis struct {
+	from, to int // s, left out
+	end      int
+}
+
+// axisOf leaves out what lies unattended once the last brush is laid down.
+func axisOf(p *desk.Planned) axis {
+	a := axis{end: p.Schedule.Makespan}
+	painted, lain := 0, 0
+	for _, at := range p.Schedule.Ops {
+		switch st := &p.Plan.Steps[at.Op]; {
+		case st.Unattended:
+			lain = max(lain, at.End)
+		case st.Kind != steps.Mount:
+			painted = max(painted, at.End)
+		}
+	}
+	if lain-painted > max(3600, painted/2) {
+		a.from, a.to = painted, lain
+	} else {
+		a.from, a.to = a.end, a.end
+	}
+	return a
+}
+
+func (a axis) broken() bool { return a.to > a.from }
+
+// x is where a time stands.
+func (a axis) x(t int) float64 {
+	width := chartWidth - chartLeft - 20
+	if !a.broken() {
+		return chartLeft + float64(t)*width/float64(max(1, a.end))
+	}
+	width -= chartBroken + chartAfter
+	switch {
+	case t <= a.from:
+		return chartLeft + float64(t)*width/float64(max(1, a.from))
+	case t <= a.to:
+		return chartLeft + width + chartBroken*float64(t-a.from)/float64(a.to-a.from)
+	}
+	return chartLeft + width + chartBroken + chartAfter*float64(t-a.to)/float64(max(1, a.end-a.to))
+}
+
+// ViewOf is what is shown of a card in order.
+func ViewOf(p *desk.Planned, b *panel.Board) *View {
+	sch, in, ax := p.Schedule, p.Plan.Instance, axisOf(p)
+	v := &View{
+		Total: seconds(sch.Makespan), HandsOn: seconds(sch.HandsOn(in)), Bound: seconds(sch.Bound), Lying: seconds(ax.to - ax.from),
+		Changes: sch.Changes, Copies: in.Copies, Rack: in.Rack, Width: chartWidth, Proven: sch.Makespan == sch.Bound, Dryings: card.Dryings(),
+	}
+	v.Waiting = v.Total - v.HandsOn - v.Lying
+	words, sum := page.Together(v.HandsOn, v.Waiting, v.Lying)
+	v.Parts = []partOfTime{{"In all", sum, v.Total}, {"Hands on", words[0], v.HandsOn}, {"Waiting", words[1], v.Waiting}}
+	if v.Lying > 0 {
+		v.Parts = append(v.Parts, partOfTime{"Under weight", words[2], v.Lying})
+	}
+	if p.Reading != nil {
+		v.Reading = seconds(p.Reading.Makespan)
+		v.Saved = v.Reading - v.Total
+	}
+	if ax.broken() {
+		v.Breaks = []float64{ax.x(ax.from) + chartBroken/2}
+	}
+	looks := b.Looks()
+	rows := map[int]int{} // row by area; -1 for the rest
+	hands, heated := 0, false
+	for _, t := range p.Plan.Turns(p.Schedule) {
+		st := stepOf(p, t, &hands)
+		if st.Heat != nil {
+			st.Heat.First = !heated
+			heated = true
+		}
+		key, label := -1, "Before and after"
+		if st.Area >= 0 {
+			key, label = st.Area, shortened(b.Areas[st.Area].Name, chartName)
+		}
+		row, ok := rows[key]
+		if !ok {
+			row = len(v.Rows)
+			rows[key] = row
+			v.Rows = append(v.Rows, rowView{Label: label, Y: 30 + float64(row)*chartRow})
+		}
+		bar := barOf(p, &st, ax)
+		if st.Area >= 0 && st.Mix == nil {
+			bar.Hex = looks[st.Area].Dense.Dry
+		}
+		v.Rows[row].Bars = append(v.Rows[row].Bars, bar)
+		v.Steps = append(v.Steps, st)
+	}
+	if len(sch.Heat) > 0 {
+		row := rowView{Label: "Heat tool", Y: 30 + float64(len(v.Rows))*chartRow}
+		for _, h := range sch.Heat {
+			row.Heat = append(row.Heat, barView{X: ax.x(h.Start), W: max(3, ax.x(h.End)-ax.x(h.Start)), Label: fmt.Sprintf("heat at %s for %d s: %s", page.Clock(seconds(h.Start)), h.End-h.Start, p.Plan.HeatWords([]order.Pass{h}))})
+		}
+		v.Rows = append(v.Rows, row)
+	}
+	v.Height = 40 + float64(len(v.Rows))*chartRow
+	v.Ticks = ticksFor(ax)
+	return v
+}
+
+// stepOf is a turn in words; hands is when the painter is free before it, and after.
+func stepOf(p *desk.Planned, t steps.Turn, hands *int) stepView {
+	sch, in := p.Schedule, p.Plan.Instance
+	first, last := sch.Ops[t.Placed[0]], sch.Ops[t.Placed[len(t.Placed)-1]]
+	st := stepView{
+		Step: p.Plan.Steps[t.Step], Number: t.Number, Start: seconds(first.Start), End: seconds(last.End),
+		Why: p.Why[t.Placed[0]].Now, On: t.On(in.Copies),
+	}
+	st.DryAt = seconds(sch.DryAt(in, last, order.TouchDry))
+	if st.Step.Mix >= 0 {
+		st.Mix = &p.Plan.Mixes[st.Step.Mix]
+	}
+	if st.Unattended {
+		return st
+	}
+	idle := first.Start - *hands
+	if passes := sch.HeatBetween(*hands, first.Start); len(passes) > 0 {
+		st.Heat = &heatView{Words: p.Plan.HeatWords(passes)}
+		for _, h := range passes {
+			idle -= h.End - h.Start
+			st.Heat.Long += seconds(h.End - h.Start)
+		}
+	}
+	if in.Ops[t.Step].Color != 0 {
+		idle -= in.Rinse
+	}
+	st.Wait, st.WaitFor = seconds(max(0, idle)), p.Why[t.Placed[0]].Wait
+	*hands = last.End
+	return st
+}
+
+func barOf(p *desk.Planned, st *stepView, ax axis) barView {
+	start, end := int(st.Start/time.Second), int(st.End/time.Second)
+	bar := barView{
+		X: ax.x(start), W: max(3, ax.x(end)-ax.x(start)), Number: st.Number, Go: st.Go, Why: st.Why, Cells: page.CellList(st.Cells),
+		Label: fmt.Sprintf("%d, %s, at %s", st.Number, st.Title, page.Clock(st.Start)),
+	}
+	if bar.W < letterWide {
+		bar.Go = ""
+	}
+	if st.On != "" {
+		bar.Label += ", on " + st.On
+	}
+	if st.Mix != nil {
+		bar.Hex = st.Mix.Hex
+	}
+	dry := int(st.DryAt / time.Second)
+	bar.Tail = max(0, ax.x(dry)-ax.x(end))
+	bar.Sheen = max(0, ax.x(min(dry, end+int(st.Open/time.Second)))-ax.x(end))
+	return bar
+}
+
+// ticksFor marks the time axis in whole minutes that leave room for labels.
+func ticksFor(ax axis) (out []tickView) {
+	until := ax.from
+	step := 60
+	for _, m := range []int{1, 2, 5, 10, 15, 20, 30, 60, 120, 240, 480, 1440} {
+		step = m * 60
+		if until/step <= 6 {
+			break
+		}
+	}
+	for t := 0; t <= until; t += step {
+		out = append(out, tickView{ax.x(t), fmt.Sprintf("%d:%02d", t/3600, t/60%60)})
+	}
+	return out
+}
