@@ -38,7 +38,7 @@ test: tools node_modules lint css-fresh ## everything that must hold: linters, a
 bench: ## the benchmarks
 	go test -run '^$$' -bench . -benchmem ./...
 	-/usr/bin/python3 bench/lineart.py # against OpenCV, where it is installed
-	-node bench/mixing.mjs # against a mixing library, where it is installed
+	-npm ci --prefix bench --no-audit --no-fund --silent && node bench/mixing.mjs # against a mixing library
 
 references: ## search the generated paint orders for long, and keep what is better than known
 	CHROMAQUA_REFERENCES=1 go test -count=1 -timeout 20m -run TestReferences ./core/order

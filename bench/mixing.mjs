@@ -14,7 +14,7 @@ let spectral;
 try {
   spectral = (await import("spectral.js")).default;
 } catch {
-  console.log("skipped: spectral.js is not installed; run npm ci");
+  console.log("skipped: spectral.js is not installed; run npm ci --prefix bench");
   process.exit(0);
 }
 

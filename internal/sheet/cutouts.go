@@ -5,7 +5,7 @@ import (
 	"io"
 	"math"
 
-	"github.com/go-pdf/fpdf"
+	"codeberg.org/go-pdf/fpdf"
 
 	"chromaqua/core/length"
 	"chromaqua/core/lineart"

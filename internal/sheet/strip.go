@@ -3,7 +3,7 @@ package sheet
 import (
 	"io"
 
-	"github.com/go-pdf/fpdf"
+	"codeberg.org/go-pdf/fpdf"
 
 	"chromaqua/core/length"
 	"chromaqua/core/proof"
