@@ -161,7 +161,9 @@ func Values(c Change) map[string]string {
 	}
 	out := map[string]string{}
 	for name, v := range all {
-		out[name] = fmt.Sprint(v)
+		if v != nil {
+			out[name] = fmt.Sprint(v)
+		}
 	}
 	return out
 }

@@ -81,9 +81,9 @@ func inkOf(t testing.TB, m image.Image) *lineart.Ink {
 	return ink
 }
 
-// some is n, or few with the race detector, under which a scan takes seconds.
+// some is n, or few in short runs: with the race detector a scan takes seconds.
 func some(n uint64) uint64 {
-	if raceEnabled {
+	if testing.Short() {
 		return min(n, 2)
 	}
 	return n

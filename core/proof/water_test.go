@@ -57,12 +57,9 @@ func drawn(rng *rand.Rand) (standin.Behaviour, proof.Verdict) {
 // Two hundred practice scans with known bleed, tilted up to 5°, unevenly lit and
 // noisy: the mean error stays under 0.15 mm and the verdict is right in 97 %.
 func TestTwoHundredScans(t *testing.T) {
-	if testing.Short() {
-		t.Skip("two hundred scans take a while")
-	}
 	rng := rand.New(rand.NewPCG(11, 26))
 	n := 200
-	if raceEnabled {
+	if testing.Short() {
 		n = 4
 	}
 	sum, right := 0.0, 0

@@ -19,7 +19,7 @@ import (
 func TestAHundredSwatchCards(t *testing.T) {
 	const pxPerMM = 5
 	trials := 100
-	if raceEnabled || testing.Short() {
+	if testing.Short() {
 		trials = 6
 	}
 	white, err := pigment.Paper("white")

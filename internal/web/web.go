@@ -5,7 +5,9 @@ package web
 
 import (
 	"log/slog"
+	"maps"
 	"net/http"
+	"slices"
 	"time"
 
 	"github.com/go-chi/chi/v5"
@@ -52,10 +54,10 @@ type Server struct {
 	handler http.Handler
 }
 
-// New returns the application over a studio. Close it to stop its work.
-func New(s *store.Store, log *slog.Logger) *Server { return build(s, log, stations(), drawers()) }
-
-func build(s *store.Store, log *slog.Logger, stations []station.Entry, drawers []drawer.Entry) *Server {
+// New returns the application over a studio, with more stations after its own. Close it
+// to stop its work.
+func New(s *store.Store, log *slog.Logger, more ...station.Entry) *Server {
+	stations, drawers := append(stations(), more...), drawers()
 	var nav []page.Link
 	rooms := []page.Room{board.Room, station.Room}
 	for _, d := range drawers {
@@ -69,6 +71,9 @@ func build(s *store.Store, log *slog.Logger, stations []station.Entry, drawers [
 	srv.handler = srv.routes(drawers)
 	return srv
 }
+
+// Edits lists the changes of a card that forms may ask for, by name.
+func (s *Server) Edits() []string { return slices.Sorted(maps.Keys(s.host.Edits())) }
 
 // Close stops work that is under way.
 func (s *Server) Close() { s.desk.Close() }

@@ -1,5 +1,0 @@
-//go:build !race
-
-package proof_test
-
-const raceEnabled = false

@@ -1,5 +1,0 @@
-//go:build !race
-
-package standin_test
-
-const raceEnabled = false

@@ -1,0 +1,58 @@
+package settings_test
+
+import (
+	"fmt"
+	"net/http"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/settings"
+	"chromaqua/internal/web/webtest"
+)
+
+// The settings change every plan, can be undone, and keep what was typed when it is
+// refused.
+func TestSettings(t *testing.T) {
+	st, _ := webtest.Painted(t)
+	st.Post("/cards/1/edit", "back", "order", "edit", "drying", "drying", "mixed", "celsius", "21", "humidity", "50")
+	before := st.Get("/cards/1/order").Body
+	a := st.Post("/settings", "pace", "4", "hand", "left", "heat", "1", "rack", "3")
+	require.Equal(t, http.StatusOK, a.Status, webtest.Message(a.Body))
+	assert.Equal(t, "/settings", a.Path)
+	assert.Contains(t, a.Body, `value="4"`)
+	after := st.Get("/cards/1/order").Body
+	assert.NotEqual(t, before, after, "what the page shows is in its key")
+	assert.Contains(t, after, "up to 1 cm²")
+	for why, pairs := range map[string][]string{
+		"pace of 0":     {"pace", "0", "hand", "left", "heat", "25", "rack", "3"},
+		"is no number":  {"pace", "fast", "hand", "left", "heat", "25", "rack", "3"},
+		"is no hand":    {"pace", "2", "hand", "third", "heat", "25", "rack", "3"},
+		"whole number":  {"pace", "2", "hand", "left", "heat", "25", "rack", "2.5"},
+		"0 to 200 wet":  {"pace", "2", "hand", "left", "heat", "25", "rack", "900"},
+		"0 to 1000 cm²": {"pace", "2", "hand", "left", "heat", "-3", "rack", "9"},
+	} {
+		a := st.Post("/settings", pairs...)
+		assert.Equal(t, http.StatusUnprocessableEntity, a.Status)
+		assert.Contains(t, webtest.Message(a.Body), why)
+		assert.Contains(t, a.Body, `value="`+pairs[1]+`"`, "what was typed is kept")
+	}
+	a = st.Post("/settings", "base", "1", "pace", "2", "hand", "left", "heat", "25", "rack", "3")
+	assert.Equal(t, http.StatusConflict, a.Status, "another tab was quicker")
+	rev, err := st.Store.Settings(t.Context())
+	require.NoError(t, err)
+	assert.Equal(t, settings.Settings{Pace: 4, Hand: settings.Left, HeatCM2: 1, Rack: 3}, rev.Settings)
+	st.Post("/settings/undo", "base", fmt.Sprint(rev.Seq))
+	assert.Contains(t, st.Get("/cards/1/order").Body, "up to 25 cm²")
+	a = st.Post("/settings/redo")
+	assert.Contains(t, a.Body, `value="4"`)
+}
+
+// A brush on the shelf is used at once.
+func TestOwnBrushesAreUsed(t *testing.T) {
+	st, _ := webtest.Painted(t)
+	assert.Contains(t, st.Get("/cards/1/order").Body, "flat 3/4 in (19 mm)")
+	st.Post("/shelf", "edit", "add", "name", "Squirrel mop", "like", "brush:round", "belly", "9 mm")
+	assert.Contains(t, st.Get("/cards/1/order").Body, "Squirrel mop (9 mm)")
+}

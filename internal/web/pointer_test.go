@@ -1,0 +1,169 @@
+package web_test
+
+import (
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/card"
+	"chromaqua/core/length"
+	"chromaqua/internal/web/webtest"
+)
+
+// In the browser: an edge follows the pointer, and the window its keys.
+func TestDraggingEdges(t *testing.T) {
+	st := webtest.New(t)
+	b := webtest.Browse(t, st.URL)
+	st.Post("/cards", "name", "x", "unit", "in", "format", "a2", "fold", "side")
+	b.Open("/cards/1/format")
+	grip := func(ring, side string) (x, y float64) {
+		return b.Middle(`.grip[data-ring="` + ring + `"][data-side="` + side + `"]`)
+	}
+	x, y := grip("layer-0", "left")
+	b.Drag(x, y, x+40, y)
+	require.Eventually(t, func() bool {
+		l, err := st.Card(1).Card.Layout()
+		return err == nil && l.Of("layer-0").Round.Left > length.Inch/4
+	}, webtest.Eventually, webtest.Tick)
+	l, err := st.Card(1).Card.Layout()
+	require.NoError(t, err)
+	assert.Zero(t, l.Of("layer-0").Round.Left%length.Sixteenth, "it lands on a mark of the ruler")
+	assert.Equal(t, length.Inch/8, l.Of("layer-0").Round.Right)
+	b.Waits(`document.querySelector(".layout").textContent.includes("left")`)
+
+	st.Send("/cards/1/sheet", "wash.png", webtest.GridPNG(t), "width", "9", "back", "format")
+	b.Open("/cards/1/format")
+	b.Do(`document.getElementById("finder").focus()`)
+	b.Key(kb.ArrowRight)
+	half := st.Card(1).Card.Window.Size().W / 2
+	require.Eventually(t, func() bool { x := st.Card(1).Card.Window.X - half; return x > 0 && x < length.Inch/8 }, webtest.Eventually, webtest.Tick)
+	x, y = b.Middle(".turner")
+	b.Drag(x, y, x+60, y+20)
+	require.Eventually(t, func() bool { return st.Card(1).Card.Window.Turn > 5 }, webtest.Eventually, webtest.Tick)
+	before := st.Card(1).Card.Window.Y
+	x, y = b.Middle(".finderwindow rect")
+	b.Drag(x, y, x, y+25)
+	require.Eventually(t, func() bool { return st.Card(1).Card.Window.Y > before }, webtest.Eventually, webtest.Tick)
+}
+
+// On the board an image is picked with a click, carried, and turned by its handle
+// or a key.
+func TestCarryingImagesOnTheBoard(t *testing.T) {
+	st := webtest.WithGrid(t)
+	st.At(t, []string{"edit", "drawing", "image", st.Card(1).Card.Line().Image}, []string{"edit", "place", "picked", "i2", "width", "40", "x", "20", "y", "95"})
+	b := webtest.Browse(t, st.URL)
+	b.Open("/cards/1/line")
+	b.Waits(`document.querySelectorAll(".cover").length === 2`)
+	image := func(id string) card.Image {
+		m, err := st.Card(1).Card.ImageByID(id)
+		require.NoError(t, err)
+		return *m
+	}
+	x, y := b.Middle(`.cover[data-image="i2"]`)
+	b.Run(chromedp.MouseClickXY(x, y+14))
+	b.Waits(`document.querySelector(".cover.picked").dataset.image === "i2"`)
+	first, second := image("i1"), image("i2")
+	b.Drag(x, y+14, x+40, y+14)
+	require.Eventually(t, func() bool { return image("i2").X > second.X }, webtest.Eventually, webtest.Tick)
+	assert.Equal(t, first, image("i1"), "the other one stays")
+	b.Waits(`!document.querySelector(".saving") && document.querySelector(".handle")`)
+	x, y = b.Middle(".handle circle")
+	b.Drag(x, y, x+30, y+8)
+	require.Eventually(t, func() bool { return image("i2").Turn > 5 }, webtest.Eventually, webtest.Tick)
+	turned := image("i2").Turn
+	b.Waits(`!document.querySelector(".saving") && document.querySelector(".handle")`)
+	b.Key("b")
+	b.Key("]")
+	require.Eventually(t, func() bool { return image("i2").Turn == turned+1 }, webtest.Eventually, webtest.Tick)
+}
+
+// The board is seen after each wash, and with half-closed eyes; a wanted colour is
+// picked from a photo.
+func TestLookingAheadAndPicking(t *testing.T) {
+	st := webtest.Demo(t)
+	b := webtest.Browse(t, st.URL)
+	b.Open("/cards/4/order")
+	b.Waits(`document.querySelector("[data-ahead]")`)
+	colour := func() string {
+		return webtest.Eval[string](b, `getComputedStyle(document.querySelector("[data-number='5']")).getPropertyValue("--dry")`)
+	}
+	whole := colour()
+	move := func(to string) {
+		webtest.Eval[bool](b, `(() => { const s = document.querySelector("[data-ahead]"); s.value = `+to+`; return s.dispatchEvent(new Event("input", { bubbles: true })); })()`)
+	}
+	move("0")
+	assert.NotEqual(t, whole, colour(), "bare paper")
+	b.Waits(`document.getElementById("readout").textContent === "before the first wash"`)
+	move("s.max")
+	assert.Equal(t, whole, colour())
+	b.Waits(`/after step/.test(document.getElementById("readout").textContent)`)
+	// Halfway some cells of an area are ahead of the others, in colours of their own.
+	ahead := webtest.Eval[int](b, `(() => { const s = document.querySelector("[data-ahead]"); let most = 0;
+		for (let i = 0; i <= +s.max; i++) { s.value = i; s.dispatchEvent(new Event("input", { bubbles: true }));
+			const own = [...document.querySelectorAll("path.ahead")];
+			if (own.some((p) => getComputedStyle(p).fill === getComputedStyle(p.parentNode).fill)) return -1;
+			most = Math.max(most, own.length); }
+		return most; })()`)
+	assert.Positive(t, ahead)
+	assert.Zero(t, webtest.Eval[int](b, `document.querySelectorAll("path.ahead").length`), "at last all are the same")
+	// Arrow keys walk the time chart, say why, and light the cells of the go.
+	webtest.Eval[bool](b, `(document.querySelector(".chart > svg").focus(), true)`)
+	for range 6 {
+		b.Key(kb.ArrowRight)
+	}
+	b.Waits(`document.querySelectorAll(".chart .bar.here").length === 1`)
+	told := webtest.Eval[string](b, `document.getElementById("readout").textContent`)
+	assert.Regexp(t, `^6, .+ at 0:\d\d:\d\d\. .+`, told)
+	assert.Positive(t, webtest.Eval[int](b, `document.querySelectorAll(".outlines .lit").length`))
+	b.Key(kb.Home)
+	b.Waits(`/^1, Cut the panel/.test(document.getElementById("readout").textContent)`)
+	webtest.Eval[bool](b, `(document.activeElement.blur(), true)`)
+	b.Key("s")
+	b.Waits(`document.getElementById("board").dataset.look === "squint"`)
+
+	photo := filepath.Join(t.TempDir(), "photo.png")
+	require.NoError(t, os.WriteFile(photo, webtest.GridPNG(t), 0o600))
+	b.Open("/cards/4/colour?area=a5")
+	b.Waits(`document.querySelector("details.wanted")`)
+	webtest.Eval[bool](b, `document.querySelector("details.wanted").open = true`)
+	b.Run(chromedp.SetUploadFiles("[data-photo]", []string{photo}))
+	b.Waits(`!document.querySelector(".photo").hidden`)
+	webtest.Eval[bool](b, `(document.querySelector(".photo").scrollIntoView(), true)`)
+	x, y := b.Middle(".photo")
+	b.Run(chromedp.MouseClickXY(x+17, y+11))
+	b.Waits(`document.querySelector(".recipes") && /want=%23/.test(location.search)`)
+}
+
+func TestPointingAtAWatchOutLightsItsCells(t *testing.T) {
+	st := webtest.Demo(t)
+	b := webtest.Browse(t, st.URL)
+	b.Open("/cards/4/colour")
+	b.Waits(`document.querySelector(".watch[data-cells]")`)
+	p := webtest.Eval[[]float64](b, `(() => { const r = document.querySelector(".watch").getBoundingClientRect(); return [r.left + 40, r.top + 12] })()`)
+	b.Hover(p[0], p[1])
+	b.Waits(`document.querySelector(".outlines .lit")`)
+}
+
+// On the board a gap is closed with a click, and a cell divided with the pen.
+func TestPenOnTheBoard(t *testing.T) {
+	st := webtest.Demo(t)
+	b := webtest.Browse(t, st.URL)
+	b.Open("/cards/4/line")
+	b.Waits(`document.querySelector(".leak")`)
+	x, y := b.Middle(".leak circle")
+	b.Run(chromedp.MouseClickXY(x, y))
+	require.Eventually(t, func() bool { l := st.Card(4).Card.Line(); return len(l.Marks) == 1 && l.Marks[0].Kind == card.Pen }, webtest.Eventually, webtest.Tick)
+	b.Waits(`document.querySelector(".penmark") && document.querySelectorAll(".leak").length === 1`)
+	b.Key("p")
+	b.Waits(`document.getElementById("board").dataset.tool === "pen"`)
+	x, y = b.Middle(`[data-cell="1"]`)
+	b.Drag(x, y, x+50, y+20)
+	require.Eventually(t, func() bool { return len(st.Card(4).Card.Line().Marks) == 2 }, webtest.Eventually, webtest.Tick)
+	b.Key("z", chromedp.ModifierCtrl)
+	require.Eventually(t, func() bool { return len(st.Card(4).Card.Line().Marks) == 1 }, webtest.Eventually, webtest.Tick)
+}

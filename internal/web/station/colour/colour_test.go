@@ -1,0 +1,48 @@
+package colour_test
+
+import (
+	"fmt"
+	"net/http"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/card"
+	"chromaqua/internal/web/webtest"
+)
+
+// Water, drops and pens by forms: shown on the board, refused where they have
+// nothing to work on; and areas that look alike painted in one step.
+func TestTracesAndPaintingAlike(t *testing.T) {
+	st := webtest.WithGrid(t)
+	edit := func(pairs ...string) webtest.Answer {
+		return st.Post("/cards/1/edit", append([]string{"back", "colour"}, pairs...)...)
+	}
+	for i, name := range []string{"One", "Two"} {
+		require.Equal(t, http.StatusOK, edit("edit", "area-new", "cells", fmt.Sprint(i+2), "name", name).Status)
+	}
+	edit("edit", "wash-add", "area", "a1")
+	assert.Contains(t, webtest.Message(edit("edit", "technique", "area", "a1", "wash", "0", "technique", "lift").Body), "no wet wash below to lift")
+	for k, technique := range []string{"lift", "splatter", "highlight", "pen-line", "pencil"} {
+		edit("edit", "wash-add", "area", "a1")
+		a := edit("edit", "technique", "area", "a1", "wash", fmt.Sprint(k+1), "technique", technique)
+		require.Equal(t, http.StatusOK, a.Status, webtest.Message(a.Body))
+	}
+	open := st.Get("/cards/1/colour?area=a1").Body
+	assert.Equal(t, 4, strings.Count(open, `<path class="trace"`))
+	assert.Contains(t, open, "flat + lift + splatter + highlight + pen-line + pencil")
+	assert.Contains(t, open, "clean water takes it from the one to the other")
+	assert.Contains(t, open, "Paint Two like it")
+	assert.Contains(t, webtest.Message(edit("edit", "strength", "area", "a1", "wash", "1", "strength", "milk").Body), "clean water, no mix")
+	assert.Contains(t, webtest.Message(edit("edit", "paint-alike", "area", "a1", "to", " ").Body), "at least one")
+	assert.Equal(t, http.StatusOK, edit("edit", "paint-alike", "area", "a1", "to", "a2").Status)
+	c := st.Card(1).Card
+	assert.True(t, card.PaintedAlike(&c.Areas[0], &c.Areas[1]))
+	assert.NotContains(t, st.Get("/cards/1/colour?area=a1").Body, "Paint Two like it")
+	assert.Contains(t, st.Get("/cards/1/order").Body, "One: PBk7, pen-line")
+	assert.True(t, strings.HasPrefix(st.Get("/cards/1/bench.pdf").Body, "%PDF-"))
+	assert.Equal(t, http.StatusOK, st.Get("/cards/1/ways").Status)
+	assert.Contains(t, st.Get("/cards/1/panel.svg").Body, "trace-1-")
+}

@@ -1,0 +1,42 @@
+package colour_test
+
+import (
+	"fmt"
+	"net/http"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/card"
+	"chromaqua/internal/web/webtest"
+)
+
+// Colourings are shown side by side; one is kept, or becomes a sister card.
+func TestColourways(t *testing.T) {
+	st := webtest.WithGrid(t)
+	assert.Contains(t, st.Get("/cards/1/ways").Body, "Nothing is painted yet")
+	st.At(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, []string{"edit", "wash-add", "area", "a1"})
+	page := st.Get("/cards/1/ways?from=PB29&to=PG7").Body
+	assert.Contains(t, page, "PG7 for PB29")
+	assert.Contains(t, page, "Hues turned by 300°")
+	asIs, other := st.Get("/cards/1/panel.svg").Body, st.Get("/cards/1/way.svg?from=PB29&to=PG7").Body
+	assert.True(t, strings.HasPrefix(other, "<svg"))
+	assert.NotEqual(t, asIs, other)
+	assert.Equal(t, asIs, st.Get("/cards/1/panel.svg").Body, "the card is as it was")
+	assert.Equal(t, http.StatusUnprocessableEntity, st.Get("/cards/1/way.svg?turn=round").Status)
+
+	a := st.Post("/cards/1/ways", "base", fmt.Sprint(st.Card(1).Seq), "turn", "120", "as", "sister")
+	require.Equal(t, http.StatusOK, a.Status, webtest.Message(a.Body))
+	assert.Equal(t, "Grid, hues turned by 120°", st.Card(2).Card.Name)
+	assert.NotEqual(t, st.Card(1).Card.Areas[0].Washes, st.Card(2).Card.Areas[0].Washes)
+	a = st.Post("/cards/1/ways", "base", fmt.Sprint(st.Card(1).Seq), "from", "PB29", "to", "PV19")
+	require.Equal(t, http.StatusOK, a.Status, webtest.Message(a.Body))
+	assert.Equal(t, []card.Part{{CI: "PV19", Parts: 1}}, st.Card(1).Card.Areas[0].Washes[0].Mix)
+	a = st.Post("/cards/1/ways", "base", fmt.Sprint(st.Card(1).Seq), "from", "PBk7", "to", "PV19")
+	assert.Equal(t, http.StatusUnprocessableEntity, a.Status)
+	assert.Contains(t, webtest.Message(a.Body), "No wash of this card uses PBk7")
+	a = st.Post("/cards/1/ways", "base", "1", "turn", "60")
+	assert.Equal(t, http.StatusConflict, a.Status)
+}
