@@ -3,6 +3,8 @@
 
 .DEFAULT_GOAL := help
 BIN := bin/chromaqua
+# What runs in several goroutines at once; a test keeps the list complete.
+SHARING := ./core/lineart ./core/order ./core/pigment ./internal/desk ./internal/web ./cmd/chromaqua
 ADDR ?= 127.0.0.1:8417
 
 help: ## list the targets
@@ -34,7 +36,7 @@ css-fresh: node_modules
 
 test: tools node_modules lint css-fresh ## everything that must hold: linters, all tests at full strength, the short ones with the race detector
 	CHROMAQUA_TOOLS=required go test -timeout 20m ./...
-	go test -race -short -timeout 20m ./...
+	go test -race -short -timeout 20m $(SHARING)
 
 bench: ## the benchmarks
 	go test -run '^$$' -bench . -benchmem ./...

@@ -166,3 +166,17 @@ func noRoomForWords(f Facts) []Watch {
 		Why:      "Neither on the background of the panel nor beside it. Move the image, make the words smaller, widen a border, or plan a banner over the picture.",
 	}}
 }
+
+// noEnvelope: an envelope is easier to choose than to make. Who has one at hand
+// is told by [wrongEnvelope].
+func noEnvelope(f Facts) []Watch {
+	if len(f.Fits) > 0 && f.Fits[0].Good() || f.Card.Envelope != nil {
+		return nil
+	}
+	return []Watch{{
+		Severity: Stop,
+		What:     "The finished card goes into no standard envelope.",
+		Why:      "Found at the end, this costs the card or a hand-made envelope.",
+		Fix:      &Fix{"Make it an A2 card", change.Format{Format: "a2"}},
+	}}
+}

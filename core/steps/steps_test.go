@@ -14,8 +14,6 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/drying"
-	"chromaqua/core/length"
-	"chromaqua/core/lineart"
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
@@ -88,20 +86,6 @@ func TestCompile(t *testing.T) {
 	assert.Len(t, p.Mixes, 3)
 	assert.Equal(t, []string{"Left"}, p.Mixes[0].Areas)
 	assert.Empty(t, p.Notes)
-}
-
-// The line is stamped where it can be stamped again, before the panel is taped down.
-func TestTheLineComesBeforeTheTape(t *testing.T) {
-	p := compiled(t, twoAreas(t))
-	hold, line, tape := p.Steps[0], p.Steps[1], p.Steps[2]
-	assert.Equal(t, "Cut the panel and lay it in the positioner", hold.Title)
-	for _, pair := range [][2]steps.Step{{hold, line}, {line, tape}} {
-		a, ok := arc(p, pair[0], pair[1])
-		require.True(t, ok)
-		assert.Equal(t, order.After, a.Type, "its ink may dry while it is taped")
-	}
-	p = compiled(t, func(c *card.Card, s *panel.Sheet) { twoAreas(t)(c, s); c.Ink = "laser" })
-	assert.Equal(t, "Cut the panel", p.Steps[0].Title, "what is printed needs no positioner")
 }
 
 // Drying goes by the largest cell of a go, the open time by its smallest, and both by
@@ -197,185 +181,6 @@ func compiled4(t testing.TB, change func(*card.Card, *panel.Sheet)) *steps.Plan 
 	return p
 }
 
-// Raised neighbours of two areas may be wet together, unless the line has been mended
-// with the flat pen between them.
-func TestAWallIsNoWallWhereItWasMended(t *testing.T) {
-	for _, mended := range []bool{false, true} {
-		p := compiled(t, func(c *card.Card, s *panel.Sheet) {
-			twoAreas(t)(c, s)
-			c.Ink = "embossed"
-			if mended {
-				x, y := c.Line().X.MM()+paneltest.EdgeMM+paneltest.CellMM, c.Line().Y.MM()+paneltest.EdgeMM
-				panel.Mark(c.Line(), card.Pen, []lineart.Point{{X: x, Y: y + 5}, {X: x, Y: y + 8}})
-			}
-		})
-		assert.Equal(t, mended, len(p.Instance.Adjacent) == 1)
-		assert.Equal(t, !mended, len(p.Instance.Raised) == 1)
-	}
-}
-
-// What is dropped into a wash is done go by go, while the first of its cells is open.
-func TestDropInsGoByGo(t *testing.T) {
-	b := boardOf(t, 12, "PB29", card.Flat, card.WetOnWet)
-	b.Card.Ink = "embossed" // all cells could be one go
-	p, err := steps.Compile(b, steps.UsualBench())
-	require.NoError(t, err)
-	bases, dropped := 0, 0
-	for _, s := range p.Steps {
-		if s.Wash == 0 {
-			bases++
-		}
-		for _, into := range s.IntoWet {
-			dropped++
-			below := p.Steps[into]
-			assert.Equal(t, below.Cells, s.Cells)
-			a, ok := arc(p, below, s)
-			require.True(t, ok)
-			assert.Equal(t, order.Wet, a.Type)
-			assert.LessOrEqual(t, a.Max, int(below.Open/time.Second), "before the sheen is lost")
-			assert.Equal(t, drying.GramsPerSquareMetre(90), s.Water, "the film is topped up, not doubled")
-			least := math.Inf(1)
-			for _, id := range s.Cells {
-				least = min(least, b.Cells[id-1].AreaMM2)
-			}
-			if open := drying.Cotton.Until(drying.Damp, 38, least, b.Card.Room); len(s.Cells) > 1 {
-				assert.LessOrEqual(t, below.Dur+s.Dur, time.Duration(0.75*float64(open)))
-			}
-		}
-	}
-	assert.Greater(t, bases, 1)
-	assert.Equal(t, bases, dropped)
-}
-
-// The maker says whether a second wet wash goes into the wet one or over it.
-func TestOverDry(t *testing.T) {
-	for _, over := range []bool{false, true} {
-		p := compiled(t, func(c *card.Card, s *panel.Sheet) {
-			second := wash(card.WetOnWet, "PV19")
-			second.OverDry = over
-			paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.Flat, "PB29"), second)
-		})
-		first, second := named(t, p, "Left: PB29"), named(t, p, "Left: PV19")
-		a, ok := arc(p, first, second)
-		require.True(t, ok)
-		if over {
-			assert.Equal(t, order.Dry, a.Type)
-			assert.Empty(t, second.IntoWet)
-			assert.Contains(t, second.Detail, "Wet the paper")
-		} else {
-			assert.Equal(t, order.Wet, a.Type)
-			assert.Equal(t, []int{first.ID}, second.IntoWet)
-			assert.Contains(t, second.Detail, "while it still shines")
-		}
-		assert.Empty(t, p.Notes)
-	}
-}
-
-// Lifting waits until the gloss is lost and ends before the wash is dry; a second wash
-// waits for what lies below, whatever was lifted.
-func TestWindowsOfWater(t *testing.T) {
-	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
-		paneltest.Area(t, c, s, "Sky", [][2]int{{0, 0}}, wash(card.WetOnWet, "PB29"), card.Wash{Technique: card.Lift}, wash(card.Splatter, "PW6"), wash(card.PenLine, "PBk7"))
-	})
-	base, lift := named(t, p, "Sky: PB29"), named(t, p, "Sky: lift")
-	drop, pen := named(t, p, "Sky: PW6"), named(t, p, "Sky: PBk7")
-	a, ok := arc(p, base, lift)
-	require.True(t, ok)
-	assert.Equal(t, order.Wet, a.Type)
-	assert.Equal(t, int(math.Ceil(base.Gloss.Seconds())), a.Clock)
-	assert.Positive(t, a.Clock)
-	assert.Less(t, a.Max, int(base.Dry/time.Second))
-	assert.Zero(t, lift.Water)
-	assert.Equal(t, steps.Lift, lift.Kind)
-	for from, want := range map[int]order.ArcType{base.ID: order.Dry, lift.ID: order.Dry} {
-		a, ok := arc(p, p.Steps[from], drop)
-		require.True(t, ok)
-		assert.Equal(t, want, a.Type)
-	}
-	a, ok = arc(p, base, pen)
-	require.True(t, ok)
-	assert.Equal(t, order.Bone, a.Type, "a pen feathers on what is only touch-dry")
-	assert.Equal(t, "waterproof pen", pen.Brush)
-	assert.Equal(t, -1, lift.Mix)
-	assert.Equal(t, "paper towel", toolOf(t, card.Blot))
-	assert.Equal(t, shelf.Brushes()[0].Name, toolOf(t, card.Highlight), "details take the smallest brush")
-	require.Len(t, p.Mixes, 2, "no mix for water or pen")
-	assert.Less(t, p.Mixes[1].MM2, p.Mixes[0].MM2/5)
-}
-
-func toolOf(t *testing.T, technique card.Technique) string {
-	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
-		top := card.Wash{Technique: technique}
-		if technique.Tool() != card.CleanWater {
-			top = wash(technique, "PW6")
-		}
-		paneltest.Area(t, c, s, "Sky", [][2]int{{0, 0}}, wash(card.Flat, "PB29"), top)
-	})
-	return p.Steps[4].Brush
-}
-
-// What cannot be reached in time is planned the safe way, and the plan says which two
-// things fight and what frees them.
-func TestDropInsThatCannotBeReached(t *testing.T) {
-	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
-		c.Room = drying.Room{Celsius: 35, Humidity: 0.1, Air: 2}
-		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.DryBrush, "PB29"), wash(card.WetOnWet, "PV19"), card.Wash{Technique: card.Lift})
-	})
-	require.NotEmpty(t, p.Notes)
-	n := p.Notes[0]
-	assert.Equal(t, [3]int{0, 1, -1}, [3]int{n.Area, n.Wash, n.Other})
-	assert.Contains(t, n.What, "PV19, tea, wet-on-wet cannot go into the dry-brush below")
-	assert.Contains(t, n.Way, "over dry")
-	assert.Len(t, n.Cells, 1)
-	a, ok := arc(p, named(t, p, "Left: PB29"), named(t, p, "Left: PV19"))
-	require.True(t, ok)
-	assert.Equal(t, order.Dry, a.Type)
-}
-
-// Joins tie the goes that touch, each way for as long as what is there stays open.
-func TestJoins(t *testing.T) {
-	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
-		c.Drying = card.Air
-		a := paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.WetOnWet, "PB29"), wash(card.WetOnWet, "PV19"))
-		b := paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(card.Flat, "PY3"))
-		c.SetJoin(a, b, true)
-	})
-	assert.Empty(t, p.Notes)
-	assert.Equal(t, 1, arcs(p, order.Wet))
-	require.Len(t, p.Instance.Joins, 2, "both of the left meet the right while wet")
-	left, right := named(t, p, "Left: PB29"), named(t, p, "Right: PY3")
-	assert.Equal(t, order.Join{A: left.ID, B: right.ID, Max: int(left.Open / time.Second), Back: int(right.Open / time.Second)}, p.Instance.Joins[0])
-	assert.Equal(t, []int{left.ID, named(t, p, "Left: PV19").ID}, right.Joined)
-}
-
-// Joins work on wood pulp and of pulled colours; between rounds of an area they say
-// that they do not.
-func TestJoinsOnPulpPulledAndInRounds(t *testing.T) {
-	for _, technique := range []card.Technique{card.Flat, card.PullOut} {
-		p := compiled(t, func(c *card.Card, s *panel.Sheet) {
-			c.Paper = "pulp-cp"
-			c.SetJoin(paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(technique, "PB29")), paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(technique, "PY3")), true)
-		})
-		assert.Empty(t, p.Notes, technique)
-		assert.Len(t, p.Instance.Joins, 1, technique)
-	}
-	p := compiled4(t, func(c *card.Card, s *panel.Sheet) {
-		a := paneltest.Area(t, c, s, "Petals", [][2]int{{0, 0}, {1, 0}, {0, 1}}, wash(card.Flat, "PB29"))
-		b := paneltest.Area(t, c, s, "Heart", [][2]int{{1, 1}}, wash(card.Flat, "PY3"))
-		c.SetJoin(a, b, true)
-	})
-	assert.Empty(t, p.Notes, "its heart touches only petals of one round")
-	p = compiled(t, func(c *card.Card, s *panel.Sheet) {
-		c.SetJoin(paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.DryBrush, "PB29")), paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(card.DryBrush, "PY3")), true)
-		c.Room = drying.Room{Celsius: 40, Humidity: 0.05, Air: 3}
-	})
-	require.Len(t, p.Notes, 1)
-	assert.Equal(t, [2]int{0, 1}, [2]int{p.Notes[0].Area, p.Notes[0].Other})
-	assert.Contains(t, p.Notes[0].What, "Left and Right are to run into each other")
-	assert.Empty(t, p.Instance.Joins)
-	assert.Equal(t, [][2]int{{0, 1}}, p.Instance.Adjacent, "so they are kept apart")
-}
-
 // Small by heat and big by air is the default; the water decides how long, not the room.
 func TestHeatByWater(t *testing.T) {
 	at := func(way card.Drying, limit float64, room drying.Room) order.Op {
@@ -421,47 +226,6 @@ func TestADampRoomTakesLonger(t *testing.T) {
 		return compiled(t, func(c *card.Card, s *panel.Sheet) { twoAreas(t)(c, s); c.Room.Humidity = humidity }).Steps[3].Dry
 	}
 	assert.Greater(t, dry(0.7), dry(0.5)*14/10)
-}
-
-// A panel that was wetted is flattened before it is mounted, for longer when it was
-// soaked; a folder flattens what is pressed in it.
-func TestFlattening(t *testing.T) {
-	lies := func(technique card.Technique, change func(*card.Card)) time.Duration {
-		p := compiled(t, func(c *card.Card, s *panel.Sheet) {
-			c.Drying = card.Air
-			paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(technique, "PB29"))
-			change(c)
-		})
-		for _, s := range p.Steps {
-			if s.Kind == steps.Flatten {
-				assert.True(t, s.Unattended)
-				assert.False(t, p.Instance.Ops[s.ID].Attended)
-				a, ok := arc(p, s, p.Steps[len(p.Steps)-1])
-				require.True(t, ok)
-				assert.Equal(t, order.After, a.Type)
-				return s.Dur
-			}
-		}
-		return 0
-	}
-	as := func(*card.Card) {}
-	assert.Equal(t, 2*time.Hour, lies(card.Flat, as))
-	assert.Equal(t, 8*time.Hour, lies(card.WetOnWet, as))
-	assert.Zero(t, lies(card.DryBrush, as))
-	assert.Equal(t, 2*time.Hour, lies(card.DryBrush, func(c *card.Card) { c.Drying = card.Heat }))
-	assert.Zero(t, lies(card.Flat, func(c *card.Card) { c.Line().Kind = shelf.ReliefImage }))
-}
-
-// An ink that heat does not help is waited for by the clock on the wall.
-func TestSolventInkIsAired(t *testing.T) {
-	p := compiled(t, func(c *card.Card, s *panel.Sheet) { twoAreas(t)(c, s); c.Ink, c.Drying = "solvent", card.Heat })
-	ink, err := shelf.InkByID("solvent")
-	require.NoError(t, err)
-	op := p.Instance.Ops[1]
-	assert.Equal(t, int(ink.AirDry/time.Second), op.Dry)
-	assert.Zero(t, op.HeatDry)
-	assert.Equal(t, 1, p.Instance.Heat.Factor, "so that heat does nothing for it")
-	assert.Contains(t, p.Steps[1].Caution, "window")
 }
 
 func TestMixesAreSharedAndAmple(t *testing.T) {
@@ -571,105 +335,6 @@ func BenchmarkCompile20x2(b *testing.B) {
 	}
 }
 
-// The steps before and after painting say what this card needs.
-func TestTapingAndMounting(t *testing.T) {
-	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
-		twoAreas(t)(c, s)
-		c.Painting = card.Painting{Border: 3 * length.Millimetre, Spare: 10 * length.Millimetre, Tape: length.Inch}
-		require.NoError(t, c.AddLayer(card.Mat))
-		over := -length.Millimetre
-		require.NoError(t, c.Show(card.PanelRing, "", &over))
-	})
-	last := p.Steps[len(p.Steps)-1]
-	assert.Contains(t, p.Steps[0].Title, "Cut a sheet of")
-	assert.Contains(t, p.Steps[2].Detail, "3 mm of the panel all round, which stays white")
-	assert.Contains(t, named(t, p, "Take the tape off").Title, "trim to")
-	assert.Equal(t, "Mount the panel with mat 2, mat 1 on the card", last.Title)
-	assert.Contains(t, last.Detail, "Trim the panel flush with the mat 2")
-	assert.NotEmpty(t, last.Caution)
-
-	p = compiled(t, func(c *card.Card, s *panel.Sheet) {
-		twoAreas(t)(c, s)
-		c.Window, c.Layers = &card.Window{}, nil
-	})
-	assert.Contains(t, p.Steps[0].Title, "out of the painted sheet")
-	assert.Equal(t, "Mount the panel on the card", p.Steps[len(p.Steps)-1].Title)
-}
-
-// Several impressions are stamped from the front backwards; what is masked has to
-// be dry before it is covered.
-func TestImpressions(t *testing.T) {
-	several := func(change func(*card.Card)) *steps.Plan {
-		return compiled(t, func(c *card.Card, s *panel.Sheet) {
-			twoAreas(t)(c, s)
-			rear, err := c.Lay(c.Line().Scan, shelf.LineImage)
-			require.NoError(t, err)
-			require.NoError(t, c.Repeat(rear, 1, 0, 0, 0))
-			c.Images[1].Ghost, c.Images[2].Ghost = 1, 2
-			change(c)
-			laid := *s
-			laid.Laid = []panel.Laid{{}, {Hidden: []int{0}}, {Hidden: []int{0}}}
-			*s = laid
-		})
-	}
-	keep := func(p *steps.Plan) (out []steps.Step) {
-		for _, s := range p.Steps {
-			if s.Kind == steps.Line {
-				out = append(out, s)
-			}
-		}
-		return out
-	}
-	p := several(func(*card.Card) {})
-	stamps := keep(p)
-	require.Len(t, stamps, 3)
-	assert.Equal(t, "Stamp Grid (1 of 3)", stamps[0].Title)
-	assert.Contains(t, stamps[1].Detail, "Cut the mask right at the line. Lay the paper mask over Grid, then stamp Grid, stamped off once on scrap paper first")
-	assert.NotContains(t, stamps[2].Detail, "Cut the mask", "it is there already")
-	assert.Greater(t, stamps[1].Dur, stamps[2].Dur)
-	assert.Equal(t, 2+3*2+1, arcs(p, order.Dry), "two masks on dry ink, two first washes after three impressions, the glaze")
-	require.NoError(t, p.Instance.Check())
-	stamps = keep(several(func(c *card.Card) { c.Ink = "laser" }))
-	require.Len(t, stamps, 1, "what is printed needs no masks")
-	assert.Contains(t, stamps[0].Detail, "Grid, Grid, stamped off once")
-}
-
-// Relief is pressed when the maker's school says, and again when water has
-// flattened it.
-func TestReliefIsPressed(t *testing.T) {
-	pressings := func(r card.Relief, technique card.Technique) (out []string) {
-		p := compiled(t, func(c *card.Card, s *panel.Sheet) {
-			c.Line().Kind, c.Relief = shelf.ReliefImage, r
-			paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(technique, "PB29"))
-		})
-		require.NoError(t, p.Instance.Check())
-		for _, s := range p.Steps {
-			assert.NotEqual(t, steps.Line, s.Kind, "a folder leaves no ink")
-			if s.Kind == steps.Press {
-				out = append(out, s.Title)
-			}
-		}
-		return out
-	}
-	assert.Equal(t, []string{"Press the panel in its folder"}, pressings("", card.Flat))
-	assert.Equal(t, []string{"Press the panel in its folder", "Press the panel in its folder again"}, pressings(card.Unpainted, card.Flat))
-	assert.Equal(t, []string{"Press the panel in its folder"}, pressings(card.Unpainted, card.DryBrush))
-	assert.Equal(t, []string{"Press the panel in its folder", "Touch up the ridges"}, pressings(card.Twice, card.Flat))
-}
-
-func TestStencils(t *testing.T) {
-	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
-		c.Line().Kind = shelf.Stencil
-		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.DryBrush, "PB29"))
-	})
-	for _, s := range p.Steps {
-		if s.Kind == steps.Paint {
-			assert.Contains(t, s.Detail, "Hold the stencil down")
-			assert.Contains(t, s.Detail, "nearly dry")
-		}
-	}
-}
-
 // Every step says why it comes now, and what there is to wait for: from the table, from
 // the brush in the hand, or from what is friendly.
 func TestReasons(t *testing.T) {
@@ -719,49 +384,6 @@ func TestTimeToTheSecond(t *testing.T) {
 	assert.InDelta(t, 2*0.4*2.2*quick, named(t, p, "Left: soften").Dur.Seconds(), 0.01, "two fifths of it, drawn out")
 	wide := edge/12 + tight/5
 	assert.Less(t, wide, quick)
-}
-
-// Areas that touch in several places are joined once, and touch once.
-func TestTouchingInSeveralPlaces(t *testing.T) {
-	columns := func(change func(*card.Card)) *steps.Plan {
-		return compiled4(t, func(c *card.Card, s *panel.Sheet) {
-			c.Drying = card.Air
-			paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}, {0, 1}}, wash(card.Flat, "PB29"))
-			paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}, {1, 1}}, wash(card.Flat, "PY3"))
-			c.Areas[0].Run, c.Areas[1].Run = true, true
-			change(c)
-		})
-	}
-	p := columns(func(*card.Card) {})
-	assert.Equal(t, [][2]int{{0, 1}}, p.Instance.Adjacent)
-	assert.Empty(t, p.Instance.Joins)
-	p = columns(func(c *card.Card) { c.SetJoin("a1", "a2", true) })
-	assert.Len(t, p.Instance.Joins, 1)
-	assert.Equal(t, []int{4}, p.Steps[3].Joined)
-	s, err := order.Solve(context.Background(), p.Instance, order.Budget{Iterations: 300, Seed: 1})
-	require.NoError(t, err)
-	reasons := p.Reasons(s)
-	assert.Regexp(t, `^It runs into (Left|Right) while that is open\.$`, reasons[4].Now)
-	p = columns(func(c *card.Card) { c.Ink = "embossed" })
-	assert.Empty(t, p.Instance.Adjacent)
-	assert.Equal(t, [][2]int{{0, 1}}, p.Instance.Raised, "once, though they touch twice")
-}
-
-// What is said of a join that cannot be, of whom, and of nobody else.
-func TestWhatIsSaidOfAJoin(t *testing.T) {
-	p := compiled4(t, func(c *card.Card, s *panel.Sheet) {
-		c.Room = drying.Room{Celsius: 40, Humidity: 0.05, Air: 3}
-		a := paneltest.Area(t, c, s, "A", [][2]int{{0, 0}}, wash(card.DryBrush, "PB29"))
-		b := paneltest.Area(t, c, s, "B", [][2]int{{1, 0}}, wash(card.DryBrush, "PY3"))
-		paneltest.Area(t, c, s, "C", [][2]int{{0, 1}}, wash(card.Flat, "PY3"))
-		c.SetJoin(a, b, true)
-	})
-	require.Len(t, p.Notes, 1)
-	assert.Contains(t, p.Notes[0].Why, "A stays open for too short: it loses its sheen")
-	assert.Equal(t, p.Apart(0, 1), p.Apart(1, 0))
-	assert.Contains(t, p.Apart(0, 1), "keep the two apart")
-	assert.Empty(t, p.Apart(0, 2))
-	assert.Empty(t, p.Apart(2, 1))
 }
 
 // The heat tool says what it dries, and how far; lifting goes into nothing; tape without
