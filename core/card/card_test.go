@@ -333,7 +333,6 @@ func TestTechniques(t *testing.T) {
 	assert.False(t, card.Technique("unheard of").Known())
 	assert.Greater(t, card.WetOnWet.Left(), card.DryBrush.Left())
 	assert.True(t, card.Variegated.IntoWet())
-	assert.True(t, card.Halo.Faded())
 	assert.Equal(t, card.Flat.Left(), card.Technique("unheard of").Left())
 }
 

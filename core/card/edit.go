@@ -329,10 +329,9 @@ func (a *Area) LayAs(n int, t Technique) error {
 	case t == w.Technique:
 	case t.Tool() == CleanWater:
 		w.Mix, w.Strength = nil, ""
-	case t == Highlight:
-		w.Mix, w.Strength = []Part{{CI: "PW6", Parts: 1}}, pigment.Cream
-	case t == PenLine:
-		w.Mix, w.Strength = []Part{{CI: "PBk7", Parts: 1}}, pigment.Milk
+	case len(t.Facts().Starts.Mix) > 0:
+		start := t.Facts().Starts
+		w.Mix, w.Strength = slices.Clone(start.Mix), start.Strength
 	case len(w.Mix) == 0:
 		below := a.paintBelow(n)
 		w.Mix, w.Strength = below.Mix, below.Strength

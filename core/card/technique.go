@@ -1,12 +1,12 @@
 package card
 
 import (
-	"slices"
-
 	"chromaqua/core/drying"
+	"chromaqua/core/pigment"
 )
 
-// Technique is how a wash is laid, or what is done to one that lies.
+// Technique is how a wash is laid, or what is done to one that lies. All that is known
+// of one stands in its row of the table in techniques.go; see [Technique.Facts].
 type Technique string
 
 // The techniques.
@@ -52,33 +52,106 @@ const (
 	OnceDry  Moment = "once dry"
 )
 
-// techniques lists them in the order they are offered: when each is laid, the water
-// it lays and what it leaves of that at the end of the stroke, the tool, and the
-// share of an area it touches.
-var techniques = []struct {
-	name       Technique
-	when       Moment
-	laid, left drying.GramsPerSquareMetre
-	tool       Tool
-	share      float64
-}{
-	{Flat, AnyTime, drying.FlatWash, drying.FlatWash, PaintedBrush, 1},
-	{Graded, AnyTime, drying.FlatWash, drying.FlatWash, PaintedBrush, 1},
-	{PullOut, AnyTime, drying.FlatWash, drying.PulledOut, PaintedBrush, 1},
-	{Glaze, AnyTime, drying.Glaze, drying.Glaze, PaintedBrush, 1},
-	{Halo, AnyTime, drying.FlatWash, drying.PulledOut, PaintedBrush, 1},
-	{Shadow, AnyTime, drying.FlatWash, drying.PulledOut, PaintedBrush, 1},
-	{WetOnWet, WhileWet, drying.WetOnWet, drying.WetOnWet, PaintedBrush, 1},
-	{Variegated, WhileWet, drying.Loaded, drying.Loaded, PaintedBrush, 1},
-	{Soften, WhileWet, drying.PulledOut, drying.PulledOut, CleanWater, 0.4},
-	{Lift, WhileWet, 0, 0, CleanWater, 0.3},
-	{Blot, WhileWet, 0, 0, CleanWater, 0.3},
-	{DryBrush, OnceDry, drying.DampBrush, drying.DampLeft, PaintedBrush, 1},
-	{Splatter, OnceDry, drying.PulledOut, drying.PulledOut, PaintedBrush, 0.1},
-	{Highlight, OnceDry, drying.DampBrush, drying.DampLeft, PaintedBrush, 0.05},
-	{PenLine, OnceDry, 0, 0, DrawnLine, 0.1},
-	{Pencil, OnceDry, 0, 0, DrawnLine, 1},
-	{Shimmer, OnceDry, drying.PulledOut, drying.PulledOut, PaintedBrush, 1},
+// Act is what a step with a technique does at the bench.
+type Act string
+
+// The acts.
+const (
+	Washes    Act = "wash"
+	Wets      Act = "wet" // with clean water
+	Lifts     Act = "lift"
+	Blots     Act = "blot"
+	Splatters Act = "splatter"
+	Details   Act = "detail" // the point of a brush, a pen, a pencil
+)
+
+// Lie is what a technique leaves lying, to what comes after it.
+type Lie string
+
+// What lies.
+const (
+	AsWash   Lie = "a wash"
+	AsOpaque Lie = "opaque paint"
+	AsDrops  Lie = "drops"
+	AsPencil Lie = "pencil"
+	AsPen    Lie = "pen ink"
+)
+
+// Grade is how an area's colour runs from its densest place to its thinnest.
+type Grade string
+
+// The grades. One that runs in a line is seen before one that spreads.
+const (
+	Even   Grade = ""
+	Out    Grade = "out"    // from the middle outwards
+	In     Grade = "in"     // from the edges to the middle
+	Corner Grade = "corner" // from the lower left, as out of a shadow
+	Down   Grade = "down"
+	Up     Grade = "up"
+	Across Grade = "across" // from one colour to another
+)
+
+// Trace is what a technique leaves here and there on what lies below.
+type Trace string
+
+// The traces. Glints and skips come with paint that covers; the others leave all that
+// is between them as it was.
+const (
+	NoTrace Trace = ""
+	Drops   Trace = "drops"
+	Dabs    Trace = "dabs"
+	Strokes Trace = "strokes"
+	Patches Trace = "patches"
+	Glints  Trace = "glints"
+	Skips   Trace = "skips"
+)
+
+// Facts is all that is known of a technique.
+type Facts struct {
+	Technique Technique
+	When      Moment
+	Tool      Tool
+	With      string // the tool by name, where it is no brush of the shelf
+	Fine      bool   // done with the smallest brush, however large the place
+	Act       Act
+	Lies      Lie
+
+	Laid, Left drying.GramsPerSquareMetre // the water it lays, and what it leaves of that at the end of the stroke
+	Share      float64                    // of an area it touches, above 0 to 1
+	Slow       float64                    // times longer than covering: it is gone over again with water
+
+	Runs    Grade   // how its colour runs; what goes into the wet runs only there
+	Thin    float64 // what is left of its load at its thinnest, above 0 to 1
+	Hollows float64 // share of the paper it skims over and leaves as it was
+	Takes   Taking  // of the wash below, with clean water
+	Trace   Trace
+
+	Starts Wash   // mix and strength it begins with, where not those of the wash below
+	How    string // it is done, over what is dry or by itself
+	Wetly  string // how it is done into the wet, where that differs
+	Dryly  string // how clean water is used where the wash below has dried
+}
+
+// Taking is what clean water leaves of a wash that stains not at all, and what each
+// step of staining adds. Estimates: no paint is measured for them.
+type Taking struct{ Least, Staining float64 }
+
+// Facts returns the row of a technique; that of a flat wash for one that is unknown.
+func (t Technique) Facts() *Facts {
+	for i := range techniques {
+		if techniques[i].Technique == t {
+			return &techniques[i]
+		}
+	}
+	return &techniques[0]
+}
+
+// Techniques lists all of them, in the order they are offered.
+func Techniques() (out []Technique) {
+	for i := range techniques {
+		out = append(out, techniques[i].Technique)
+	}
+	return out
 }
 
 // TechniqueGroup is the techniques that have the same moment.
@@ -89,55 +162,71 @@ type TechniqueGroup struct {
 
 // TechniqueGroups lists the techniques in the order they are offered.
 func TechniqueGroups() (out []TechniqueGroup) {
-	for _, t := range techniques {
-		if n := len(out); n == 0 || out[n-1].When != t.when {
-			out = append(out, TechniqueGroup{When: t.when})
+	for i := range techniques {
+		f := &techniques[i]
+		if n := len(out); n == 0 || out[n-1].When != f.When {
+			out = append(out, TechniqueGroup{When: f.When})
 		}
 		g := &out[len(out)-1]
-		g.All = append(g.All, t.name)
+		g.All = append(g.All, f.Technique)
 	}
 	return out
 }
 
 // Known reports whether it is a technique.
-func (t Technique) Known() bool { return t == techniques[t.row()].name }
+func (t Technique) Known() bool { return t == t.Facts().Technique }
 
-// row is where the technique stands in the table; an unknown one counts as flat.
-func (t Technique) row() int {
-	for i := range techniques {
-		if techniques[i].name == t {
-			return i
-		}
-	}
-	return 0
-}
-
-// Laid is the water that stands on the paper while the technique is worked; that of
-// a flat wash for one that is unknown.
-func (t Technique) Laid() drying.GramsPerSquareMetre { return techniques[t.row()].laid }
+// Laid is the water that stands on the paper while the technique is worked.
+func (t Technique) Laid() drying.GramsPerSquareMetre { return t.Facts().Laid }
 
 // Left is the water the technique leaves at the end of the stroke: none where it
 // takes water away.
-func (t Technique) Left() drying.GramsPerSquareMetre { return techniques[t.row()].left }
+func (t Technique) Left() drying.GramsPerSquareMetre { return t.Facts().Left }
 
 // Tool is what it is done with.
-func (t Technique) Tool() Tool { return techniques[t.row()].tool }
+func (t Technique) Tool() Tool { return t.Facts().Tool }
 
 // Share is the part of an area it touches, 0 to 1: an estimate.
-func (t Technique) Share() float64 { return techniques[t.row()].share }
+func (t Technique) Share() float64 { return t.Facts().Share }
 
 // IntoWet reports whether it comes while the wash below is wet, unless the maker
 // says otherwise.
-func (t Technique) IntoWet() bool { return techniques[t.row()].when == WhileWet }
-
-// Faded reports whether it is drawn out to nothing with clean water.
-func (t Technique) Faded() bool { return slices.Contains([]Technique{PullOut, Halo, Shadow}, t) }
+func (t Technique) IntoWet() bool { return t.Facts().When == WhileWet }
 
 // Marked reports whether it leaves marks of its own on what lies below rather than
 // cover it.
 func (t Technique) Marked() bool {
-	return slices.Contains([]Technique{Blot, Splatter, Highlight, PenLine}, t)
+	switch t.Facts().Trace {
+	case Drops, Dabs, Strokes, Patches:
+		return true
+	}
+	return false
 }
 
 // Covers reports whether it lays paint with a brush over all of an area.
 func (t Technique) Covers() bool { return t.Tool() == PaintedBrush && !t.Marked() }
+
+// Grade is how its colour runs, into the wet or not.
+func (t Technique) Grade(wet bool) Grade {
+	if f := t.Facts(); f.When != WhileWet || f.Tool != PaintedBrush || wet {
+		return f.Runs
+	}
+	return Even
+}
+
+// How says how it is done: into the wet, or over what is dry.
+func (t Technique) How(wet bool) string {
+	f := t.Facts()
+	switch {
+	case wet && f.Wetly != "":
+		return f.Wetly
+	case !wet && f.Dryly != "":
+		return f.Dryly
+	}
+	return f.How
+}
+
+// one is a mix of a single paint.
+func one(ci string, s pigment.Strength) Wash {
+	return Wash{Mix: []Part{{CI: ci, Parts: 1}}, Strength: s}
+}

@@ -69,13 +69,13 @@ func TestHowColoursRun(t *testing.T) {
 		w.Technique = k
 		return w
 	}
-	for technique, grade := range map[card.Technique]panel.Grade{
-		card.Flat: panel.Even, card.Glaze: panel.Even, card.DryBrush: panel.Even, card.WetOnWet: panel.Even, card.Variegated: panel.Even,
-		card.PullOut: panel.Corner, card.Graded: panel.Down, card.Shadow: panel.Up, card.Halo: panel.Out,
+	for technique, grade := range map[card.Technique]card.Grade{
+		card.Flat: card.Even, card.Glaze: card.Even, card.DryBrush: card.Even, card.WetOnWet: card.Even, card.Variegated: card.Even,
+		card.PullOut: card.Corner, card.Graded: card.Down, card.Shadow: card.Up, card.Halo: card.Out,
 	} {
 		l := panel.LookOf("cotton-cp", []card.Wash{as(technique, "PB29")})
 		assert.Equal(t, grade, l.Grade, technique)
-		if grade == panel.Even {
+		if grade == card.Even {
 			assert.Equal(t, l.Dense, l.Thin, technique)
 		} else {
 			assert.Greater(t, l.Thin.Lab.L, l.Dense.Lab.L+10, technique)
@@ -84,13 +84,13 @@ func TestHowColoursRun(t *testing.T) {
 	over := func(k card.Technique) panel.Look {
 		return panel.LookOf("cotton-cp", []card.Wash{as(card.Flat, "PY3"), as(k, "PB29")})
 	}
-	assert.Equal(t, panel.Out, over(card.WetOnWet).Grade)
+	assert.Equal(t, card.Out, over(card.WetOnWet).Grade)
 	side := over(card.Variegated)
-	assert.Equal(t, panel.Across, side.Grade)
+	assert.Equal(t, card.Across, side.Grade)
 	assert.Equal(t, panel.LookOf("cotton-cp", []card.Wash{as(card.Flat, "PY3")}).Dense, side.Dense, "yellow at one end")
 	assert.Equal(t, panel.LookOf("cotton-cp", []card.Wash{as(card.Flat, "PB29")}).Dense, side.Thin, "blue at the other")
 	both := panel.LookOf("cotton-cp", []card.Wash{as(card.Graded, "PB29"), as(card.WetOnWet, "PY3")})
-	assert.Equal(t, panel.Down, both.Grade, "what runs in a line is seen first")
+	assert.Equal(t, card.Down, both.Grade, "what runs in a line is seen first")
 }
 
 // Clean water takes colour out, less of what stains; what skims or is dabbed on
@@ -102,7 +102,7 @@ func TestWaterAndTraces(t *testing.T) {
 		return panel.LookOf("cotton-cp", a.Washes)
 	}
 	bare := panel.LookOf("cotton-cp", []card.Wash{flat("PB29", pigment.Milk)}).Dense
-	for technique, grade := range map[card.Technique]panel.Grade{card.Lift: panel.In, card.Soften: panel.Out} {
+	for technique, grade := range map[card.Technique]card.Grade{card.Lift: card.In, card.Soften: card.Out} {
 		l := look("PB29", pigment.Milk, technique, "PB29")
 		assert.Equal(t, grade, l.Grade)
 		assert.Equal(t, bare, l.Dense, "what is not touched stays")

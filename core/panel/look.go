@@ -8,58 +8,11 @@ import (
 	"chromaqua/core/shelf"
 )
 
-// thinned is what is left of a wash's load at its thinnest: where it has been drawn
-// out, where it is graded to, and where a drop-in has spread.
-var thinned = map[card.Technique]float64{card.PullOut: 0.08, card.Halo: 0.04, card.Shadow: 0.04, card.Graded: 0.2, card.WetOnWet: 0.25}
-
-// inHollows is the share of the paper that what skims over it leaves as it was: a
-// nearly dry brush, a pencil, and flakes of mica that lie apart.
-var inHollows = map[card.Technique]float64{card.DryBrush: 0.3, card.Pencil: 0.45, card.Shimmer: 0.4}
-
-// left is what clean water leaves of a wash that stains not at all, and what each
-// step of staining adds. A thirsty brush takes more than a towel, which takes more
-// than water drawn along an edge. Estimates: no paint is measured for them.
-var left = map[card.Technique]struct{ least, staining float64 }{card.Lift: {0.25, 0.2}, card.Blot: {0.4, 0.15}, card.Soften: {0.15, 0.1}}
-
-// Grade is how an area's colour runs from its densest place to its thinnest.
-type Grade string
-
-// The grades. One that runs in a line is seen before one that spreads.
-const (
-	Even   Grade = ""
-	Out    Grade = "out"    // from the middle outwards
-	In     Grade = "in"     // from the edges to the middle
-	Corner Grade = "corner" // from the lower left, as out of a shadow
-	Down   Grade = "down"
-	Up     Grade = "up"
-	Across Grade = "across" // from one colour to another
-)
-
-// gradeOf is how a wash runs; drop-ins and what is laid beside another do so only
-// over a wash.
-func gradeOf(t card.Technique, over bool) Grade {
-	switch {
-	case t == card.PullOut:
-		return Corner
-	case t == card.Graded:
-		return Down
-	case t == card.Shadow:
-		return Up
-	case t == card.Variegated && over:
-		return Across
-	case t == card.Lift:
-		return In
-	case t == card.Halo, t == card.Soften, t == card.WetOnWet && over:
-		return Out
-	}
-	return Even
-}
-
 // A Look is an area's colours at its densest and thinnest place; they differ
 // where a wash runs.
 type Look struct {
 	Dense, Thin Tone
-	Grade       Grade
+	Grade       card.Grade
 	Traces      []Trace // what lies on it without covering it, in the order it is laid
 }
 
@@ -127,7 +80,7 @@ func (p Palette) Look(washes []card.Wash) Look {
 	ground := Ground(p.Paper)
 	var l Look
 	for i, w := range washes {
-		if g := gradeOf(w.Technique, w.IntoWet(i)); g != Even && (g != Out || l.Grade == Even) {
+		if g := w.Technique.Grade(w.IntoWet(i)); g != card.Even && (g != card.Out || l.Grade == card.Even) {
 			l.Grade = g
 		}
 	}
@@ -138,9 +91,9 @@ func (p Palette) Look(washes []card.Wash) Look {
 		switch {
 		case w.Technique.Marked():
 			t.Tone = toneFrom(p.dry(ground, washes, place{mark: i}), true)
-		case w.Technique == card.Shimmer:
+		case w.Technique.Facts().Trace == card.Glints:
 			t.Tone = glint(p.dry(ground, washes, place{mark: unmarked}))
-		case inHollows[w.Technique] > 0:
+		case w.Technique.Facts().Trace == card.Skips:
 			t.Tone = toneFrom(p.dry(ground, slices.Delete(slices.Clone(washes), i, i+1), place{mark: unmarked}), true)
 		default:
 			continue
@@ -216,28 +169,28 @@ type layer struct {
 func (p Palette) layers(washes []card.Wash, at place) []layer {
 	var out []layer
 	for i, w := range washes {
-		t := w.Technique
+		t, facts := w.Technique, w.Technique.Facts()
 		if t.Marked() && i != at.mark {
 			continue
 		}
 		if t.Tool() == card.CleanWater {
 			if len(out) > 0 && (at.thin || i == at.mark) {
 				last := &out[len(out)-1]
-				last.Load *= pigment.Load(min(1, left[t].least+left[t].staining*last.staining))
+				last.Load *= pigment.Load(min(1, facts.Takes.Least+facts.Takes.Staining*last.staining))
 			}
 			continue
 		}
-		l := layer{p.Coat(w), inHollows[t], staining(w.Mix)}
+		l := layer{p.Coat(w), facts.Hollows, staining(w.Mix)}
 		switch {
-		case t == card.Variegated && w.IntoWet(i) && len(out) > 0:
+		case facts.Runs == card.Across && w.IntoWet(i) && len(out) > 0:
 			if at.thin { // at one end there is the wash below, at the other this one
 				out[len(out)-1] = l
 			}
 			continue
-		case at.thin && gradeOf(t, w.IntoWet(i)) != Even:
-			l.Load *= pigment.Load(thinned[t])
+		case at.thin && t.Grade(w.IntoWet(i)) != card.Even:
+			l.Load *= pigment.Load(facts.Thin)
 		}
-		if t == card.WetOnWet && w.IntoWet(i) && len(out) > 0 {
+		if w.IntoWet(i) && len(out) > 0 {
 			last := &out[len(out)-1]
 			for j := range l.Paint.K {
 				l.Paint.K[j] = (l.Paint.K[j]*float64(l.Load) + last.Paint.K[j]*float64(last.Load)) / float64(l.Load+last.Load)

@@ -141,18 +141,18 @@ func TestLooks(t *testing.T) {
 	assert.Equal(t, paper.Dense.Dry, paper.Dense.Wet, "bare paper is not wetted")
 	tea := panel.LookOf("cotton-cp", []card.Wash{flat("PB29", pigment.Tea)})
 	assert.NotEqual(t, tea.Dense.Dry, tea.Dense.Wet)
-	assert.Equal(t, panel.Even, tea.Grade)
+	assert.Equal(t, card.Even, tea.Grade)
 
 	pulled := flat("PB29", pigment.Milk)
 	pulled.Technique = card.PullOut
 	look := panel.LookOf("cotton-cp", []card.Wash{pulled})
-	assert.Equal(t, panel.Corner, look.Grade)
+	assert.Equal(t, card.Corner, look.Grade)
 	assert.Greater(t, look.Thin.Lab.L, look.Dense.Lab.L+15, "pulled out to nearly nothing")
 
 	drop := flat("PV19", pigment.Milk)
 	drop.Technique = card.WetOnWet
 	into := panel.LookOf("cotton-cp", []card.Wash{flat("PB29", pigment.Tea), drop})
-	assert.Equal(t, panel.Out, into.Grade)
+	assert.Equal(t, card.Out, into.Grade)
 	over := panel.LookOf("cotton-cp", []card.Wash{flat("PB29", pigment.Tea), flat("PV19", pigment.Milk)})
 	assert.NotEqual(t, over.Dense.Dry, into.Dense.Dry, "a drop-in mixes, a second coat lies on top")
 }

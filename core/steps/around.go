@@ -232,7 +232,7 @@ func (c *compiler) finish() {
 
 // handled is the layer a step leaves, to one who wants to handle the paper.
 func (c *compiler) handled(s *Step) layer {
-	return wayOf(c.board.Areas[s.Area].Washes[s.Wash].Technique).layer
+	return layerOf(c.board.Areas[s.Area].Washes[s.Wash].Technique)
 }
 
 // flattening is the step in which the panel lies under weight, where water or heat

@@ -113,20 +113,16 @@ func (c *compiler) work(w card.Wash, k int, cells []int) (time.Duration, string)
 	cutIn, fill := brushes(v, c.bench.Brushes)
 	tool := cutIn.Name
 	switch {
-	case t == card.PenLine:
-		tool = "waterproof pen"
-	case t == card.Pencil:
-		tool = "coloured pencil"
-	case t == card.Blot:
-		tool = "paper towel"
-	case t == card.Highlight:
+	case t.Facts().With != "":
+		tool = t.Facts().With
+	case t.Facts().Fine:
 		cutIn = smallest(c.bench.Brushes)
 		fill, tool = cutIn, cutIn.Name
 	case fill != cutIn:
 		tool = fmt.Sprintf("cut in with the %s, fill with the %s", cutIn.Name, fill.Name)
 	}
 	d := v.time(fill, millilitres(v.mm2, t))
-	slow := wayOf(t).slow
+	slow := t.Facts().Slow
 	switch {
 	case t.Share() < 1:
 		d = time.Duration(t.Share() * slow * float64(d))

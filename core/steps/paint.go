@@ -62,7 +62,7 @@ func (c *compiler) wash(i, k, n, of int, over sweep) int {
 	if st.base >= 0 && !st.wet {
 		c.note(c.tooLate(i, k, st.base, over.cells()))
 	}
-	s := Step{Kind: wayOf(st.Technique).kind, Area: i, Wash: k, Go: letter(n, of), Cells: over.cells(), Together: c.together(&st), Mix: -1}
+	s := Step{Kind: Kind(st.Technique.Facts().Act), Area: i, Wash: k, Go: letter(n, of), Cells: over.cells(), Together: c.together(&st), Mix: -1}
 	s.Dur, s.Brush = c.work(st.Wash, k, s.Cells)
 	if st.Technique.Tool() == card.PaintedBrush {
 		s.Mix = c.mix(st.Wash)
@@ -70,7 +70,7 @@ func (c *compiler) wash(i, k, n, of int, over sweep) int {
 	f := c.film(&st)
 	c.dries(&s, over, f)
 	switch {
-	case st.Technique == card.PenLine:
+	case st.Technique.Facts().Lies == card.AsPen:
 		s.Dry, s.Bone = c.penDries(), c.penDries()
 	case st.wet && s.Water > 0:
 		s.IntoWet = []int{st.base}
@@ -142,7 +142,7 @@ func (c *compiler) below(i, k, n int) (base int, wet bool) {
 // waitBelow lets a stroke, operation id, wait for all that lies below it on its cells.
 func (c *compiler) waitBelow(st *stroke, id int) {
 	washes, group := c.board.Areas[st.area].Washes, c.lays[st.area].groupOf(st.wash)
-	above, below := wayOf(st.Technique).layer, 0
+	above, below := layerOf(st.Technique), 0
 	for j := range st.wash {
 		for m, op := range c.done[st.area][j] {
 			within := j >= group.from
@@ -156,7 +156,7 @@ func (c *compiler) waitBelow(st *stroke, id int) {
 			case st.wet:
 				c.after(op, id, wait{until: atOnce, reason: "it is done first"})
 			default:
-				c.after(op, id, waitFor(above, wayOf(washes[j].Technique).layer))
+				c.after(op, id, waitFor(above, layerOf(washes[j].Technique)))
 			}
 		}
 	}
@@ -208,17 +208,7 @@ func (c *compiler) titled(s *Step, st *stroke) string {
 
 // detail says how a step is done.
 func (c *compiler) detail(s *Step, st *stroke) string {
-	how := wayOf(st.Technique).how
-	switch {
-	case st.wet && st.Technique == card.Variegated:
-		how = "While the wash below still shines, lay this beside it and let the two meet by themselves."
-	case st.wet && st.Technique == card.WetOnWet:
-		how = "Touch the colour into the wash below while it still shines."
-	case !st.wet && st.Technique == card.Soften:
-		how = "The wash is dry: rub its edge lightly with a brush of clean water, once, and dab it."
-	case !st.wet && st.Technique.Tool() == card.CleanWater:
-		how = "The wash is dry: wet it again, let the water stand a moment. " + how
-	}
+	how := st.Technique.How(st.wet)
 	stencil, together := "", ""
 	if c.board.OnStencil(s.Area) {
 		stencil = "Hold the stencil down, straight down with the brush, from its edges inwards."

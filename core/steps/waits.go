@@ -101,48 +101,8 @@ func waitFor(above, below layer) wait {
 	panic("steps: the table of waits lacks a row") // a test looks for all of them
 }
 
-// A way is how a technique is done at the bench.
-type way struct {
-	technique card.Technique
-	kind      Kind
-	layer     layer   // where it lies over what is dry
-	slow      float64 // times longer than covering: it is gone over again with water
-	how       string
-}
+// lying is the layer of what a technique leaves.
+var lying = map[card.Lie]layer{card.AsWash: aWash, card.AsOpaque: anOpaque, card.AsDrops: drops, card.AsPencil: aPencil, card.AsPen: aPen}
 
-// drawnOut is how much longer it takes to draw paint out with water; twice covers
-// going over an area again.
-const (
-	drawnOut = 2.2
-	twice    = 1.6
-)
-
-var ways = []way{
-	{card.Flat, Paint, aWash, 1, "Lay one even wash and leave it."},
-	{card.Graded, Paint, aWash, 1, "Lay it strong at the top; at each stroke further down take more water and less colour, without going back."},
-	{card.Halo, Paint, aWash, drawnOut, "Lay colour along the subject, rinse, and draw it outwards with a damp brush until it is nothing."},
-	{card.Shadow, Paint, aWash, drawnOut, "Lay colour along the ground, rinse, and draw it upwards with a damp brush until it is nothing."},
-	{card.PullOut, Paint, aWash, drawnOut, "Lay colour into the shadow side, rinse, and draw it out with a damp brush."},
-	{card.Variegated, Paint, aWash, twice, "Wet the paper with clean water until it shines, then lay the colour along one side."},
-	{card.WetOnWet, Paint, aWash, twice, "Wet the paper with clean water until it shines, then touch the colour in."},
-	{card.Glaze, Paint, aWash, 1, "One thin, even pass over the dry layer; do not go back into it."},
-	{card.DryBrush, Paint, aWash, 1, "Blot the brush until it is nearly dry, and skim the paper so that its hollows stay white."},
-	{card.Soften, Wet, aWash, drawnOut, "While the wash shines, go along its edge with a brush of clean water, then leave it."},
-	{card.Lift, Lift, aWash, 1, "Draw a clean, thirsty brush through the lightest place; wipe it after each stroke."},
-	{card.Blot, Blot, aWash, 1, "Press a crumpled paper towel on it here and there, and lift it straight up."},
-	{card.Splatter, Splatter, drops, 1, "Cover what must stay clean, load a brush, and tap it over a finger."},
-	{card.Highlight, Detail, anOpaque, 1, "With the tip of a small brush, thick and only where light falls; it sinks as it dries, so look again before a second dab."},
-	{card.PenLine, Detail, aPen, 1, "Draw over the dry paint with a waterproof pen, lifting it often so that the nib does not scratch paper up."},
-	{card.Pencil, Detail, aPencil, 1, "Skim the dry paint with the side of the lead, so that the paper's grain shows."},
-	{card.Shimmer, Paint, anOpaque, 1, "Stir it up often, for the mica sinks; lay it thinly and look at it aslant."},
-}
-
-// wayOf is the row of a technique; that of a flat wash for one that is unknown.
-func wayOf(t card.Technique) way {
-	for _, w := range ways {
-		if w.technique == t {
-			return w
-		}
-	}
-	return ways[0]
-}
+// layerOf is the layer a technique makes.
+func layerOf(t card.Technique) layer { return lying[t.Facts().Lies] }

@@ -108,7 +108,7 @@ type group struct {
 
 // trace is one trace on all cells of an area.
 type trace struct {
-	Kind   card.Technique
+	Kind   card.Trace
 	Area   int // its number
 	Wash   int // its number, from 1
 	Colour template.CSS
@@ -120,9 +120,10 @@ type trace struct {
 func tracesOf(g *group) (out []trace) {
 	for _, t := range g.Look.Traces {
 		var path strings.Builder
-		v := trace{Kind: t.Technique, Area: g.Area, Wash: t.Wash + 1, Colour: Colours(t.Tone), Dry: t.Tone.Dry}
+		kind := t.Technique.Facts().Trace
+		v := trace{Kind: kind, Area: g.Area, Wash: t.Wash + 1, Colour: Colours(t.Tone), Dry: t.Tone.Dry}
 		for _, c := range g.Cells {
-			if t.Technique == card.Highlight {
+			if kind == card.Dabs {
 				path.WriteString(dab(c.Cell))
 			} else {
 				path.WriteString(c.Path)
@@ -329,7 +330,7 @@ func Colours(t panel.Tone) template.CSS {
 }
 
 func fillOf(area int, l *panel.Look) template.CSS {
-	if l.Grade != panel.Even {
+	if l.Grade != card.Even {
 		return template.CSS(fmt.Sprintf("fill:url(#grade-%d)", area))
 	}
 	return ""

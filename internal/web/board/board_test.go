@@ -1,12 +1,15 @@
 package board
 
 import (
+	"log/slog"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 
+	"chromaqua/core/card"
 	"chromaqua/core/length"
 	"chromaqua/core/lineart"
+	"chromaqua/internal/web/page"
 )
 
 func TestRulers(t *testing.T) {
@@ -24,4 +27,14 @@ func TestWordsForCells(t *testing.T) {
 	c := lineart.Cell{AreaMM2: 645.16, InscribedMM: 12.7}
 	assert.Equal(t, "1.00 sq in, 1 in across at most", cellSize(c, length.Inches))
 	assert.Equal(t, "645 mm², 25.4 mm across at most", cellSize(c, length.Millimetres))
+}
+
+// Every trace a technique leaves, and every way its colour runs, has its picture.
+func TestEveryTechniqueHasItsPicture(t *testing.T) {
+	pages := page.New(slog.New(slog.DiscardHandler), nil, Room)
+	for _, k := range card.Techniques() {
+		f := k.Facts()
+		assert.True(t, f.Trace == card.NoTrace || pages.Has("trace-"+string(f.Trace)), "%s leaves %s, which no template draws", k, f.Trace)
+		assert.True(t, f.Runs == card.Even || pages.Has("grade-"+string(f.Runs)), "%s runs %s, which no template draws", k, f.Runs)
+	}
 }

@@ -1,0 +1,127 @@
+package card
+
+import (
+	"chromaqua/core/drying"
+	"chromaqua/core/pigment"
+)
+
+// How much longer it takes to draw paint out with water, and to go over an area twice.
+const (
+	drawnOut = 2.2
+	twice    = 1.6
+)
+
+// techniques is the one table of what is known of techniques, in the order they are
+// offered. A test asks for every row to be whole, and every picture and document to
+// know it.
+var techniques = []Facts{
+	{
+		Technique: Flat, When: AnyTime, Tool: PaintedBrush, Act: Washes, Lies: AsWash,
+		Laid: drying.FlatWash, Left: drying.FlatWash, Share: 1, Slow: 1,
+		Runs: Even, Thin: 1,
+		How: "Lay one even wash and leave it.",
+	},
+	{
+		Technique: Graded, When: AnyTime, Tool: PaintedBrush, Act: Washes, Lies: AsWash,
+		Laid: drying.FlatWash, Left: drying.FlatWash, Share: 1, Slow: 1,
+		Runs: Down, Thin: 0.2,
+		How: "Lay it strong at the top; at each stroke further down take more water and less colour, without going back.",
+	},
+	{
+		Technique: PullOut, When: AnyTime, Tool: PaintedBrush, Act: Washes, Lies: AsWash,
+		Laid: drying.FlatWash, Left: drying.PulledOut, Share: 1, Slow: drawnOut,
+		Runs: Corner, Thin: 0.08,
+		How: "Lay colour into the shadow side, rinse, and draw it out with a damp brush.",
+	},
+	{
+		Technique: Glaze, When: AnyTime, Tool: PaintedBrush, Act: Washes, Lies: AsWash,
+		Laid: drying.Glaze, Left: drying.Glaze, Share: 1, Slow: 1,
+		Runs: Even, Thin: 1,
+		How: "One thin, even pass over the dry layer; do not go back into it.",
+	},
+	{
+		Technique: Halo, When: AnyTime, Tool: PaintedBrush, Act: Washes, Lies: AsWash,
+		Laid: drying.FlatWash, Left: drying.PulledOut, Share: 1, Slow: drawnOut,
+		Runs: Out, Thin: 0.04,
+		How: "Lay colour along the subject, rinse, and draw it outwards with a damp brush until it is nothing.",
+	},
+	{
+		Technique: Shadow, When: AnyTime, Tool: PaintedBrush, Act: Washes, Lies: AsWash,
+		Laid: drying.FlatWash, Left: drying.PulledOut, Share: 1, Slow: drawnOut,
+		Runs: Up, Thin: 0.04,
+		How: "Lay colour along the ground, rinse, and draw it upwards with a damp brush until it is nothing.",
+	},
+	{
+		Technique: WetOnWet, When: WhileWet, Tool: PaintedBrush, Act: Washes, Lies: AsWash,
+		Laid: drying.WetOnWet, Left: drying.WetOnWet, Share: 1, Slow: twice,
+		Runs: Out, Thin: 0.25,
+		How:   "Wet the paper with clean water until it shines, then touch the colour in.",
+		Wetly: "Touch the colour into the wash below while it still shines.",
+	},
+	{
+		Technique: Variegated, When: WhileWet, Tool: PaintedBrush, Act: Washes, Lies: AsWash,
+		Laid: drying.Loaded, Left: drying.Loaded, Share: 1, Slow: twice,
+		Runs: Across, Thin: 1,
+		How:   "Wet the paper with clean water until it shines, then lay the colour along one side.",
+		Wetly: "While the wash below still shines, lay this beside it and let the two meet by themselves.",
+	},
+	{
+		Technique: Soften, When: WhileWet, Tool: CleanWater, Act: Wets, Lies: AsWash,
+		Laid: drying.PulledOut, Left: drying.PulledOut, Share: 0.4, Slow: drawnOut,
+		Runs: Out, Thin: 1, Takes: Taking{0.15, 0.1},
+		How:   "While the wash shines, go along its edge with a brush of clean water, then leave it.",
+		Dryly: "The wash is dry: rub its edge lightly with a brush of clean water, once, and dab it.",
+	},
+	{
+		Technique: Lift, When: WhileWet, Tool: CleanWater, Act: Lifts, Lies: AsWash,
+		Laid: 0, Left: 0, Share: 0.3, Slow: 1,
+		Runs: In, Thin: 1, Takes: Taking{0.25, 0.2}, // a thirsty brush takes more than a towel
+		How:   "Draw a clean, thirsty brush through the lightest place; wipe it after each stroke.",
+		Dryly: "The wash is dry: wet it again, let the water stand a moment. Draw a clean, thirsty brush through the lightest place; wipe it after each stroke.",
+	},
+	{
+		Technique: Blot, When: WhileWet, Tool: CleanWater, With: "paper towel", Act: Blots, Lies: AsWash,
+		Laid: 0, Left: 0, Share: 0.3, Slow: 1,
+		Runs: Even, Thin: 1, Takes: Taking{0.4, 0.15}, Trace: Patches,
+		How:   "Press a crumpled paper towel on it here and there, and lift it straight up.",
+		Dryly: "The wash is dry: wet it again, let the water stand a moment. Press a crumpled paper towel on it here and there, and lift it straight up.",
+	},
+	{
+		Technique: DryBrush, When: OnceDry, Tool: PaintedBrush, Act: Washes, Lies: AsWash,
+		Laid: drying.DampBrush, Left: drying.DampLeft, Share: 1, Slow: 1,
+		Runs: Even, Thin: 1, Hollows: 0.3, Trace: Skips,
+		How: "Blot the brush until it is nearly dry, and skim the paper so that its hollows stay white.",
+	},
+	{
+		Technique: Splatter, When: OnceDry, Tool: PaintedBrush, Act: Splatters, Lies: AsDrops,
+		Laid: drying.PulledOut, Left: drying.PulledOut, Share: 0.1, Slow: 1,
+		Runs: Even, Thin: 1, Trace: Drops,
+		How: "Cover what must stay clean, load a brush, and tap it over a finger.",
+	},
+	{
+		Technique: Highlight, When: OnceDry, Tool: PaintedBrush, Fine: true, Act: Details, Lies: AsOpaque,
+		Laid: drying.DampBrush, Left: drying.DampLeft, Share: 0.05, Slow: 1,
+		Runs: Even, Thin: 1, Trace: Dabs,
+		Starts: one("PW6", pigment.Cream),
+		How:    "With the tip of a small brush, thick and only where light falls; it sinks as it dries, so look again before a second dab.",
+	},
+	{
+		Technique: PenLine, When: OnceDry, Tool: DrawnLine, With: "waterproof pen", Act: Details, Lies: AsPen,
+		Laid: 0, Left: 0, Share: 0.1, Slow: 1,
+		Runs: Even, Thin: 1, Trace: Strokes,
+		Starts: one("PBk7", pigment.Milk),
+		How:    "Draw over the dry paint with a waterproof pen, lifting it often so that the nib does not scratch paper up.",
+	},
+	{
+		Technique: Pencil, When: OnceDry, Tool: DrawnLine, With: "coloured pencil", Act: Details, Lies: AsPencil,
+		Laid: 0, Left: 0, Share: 1, Slow: 1,
+		Runs: Even, Thin: 1, Hollows: 0.45, Trace: Skips,
+		How: "Skim the dry paint with the side of the lead, so that the paper's grain shows.",
+	},
+	{
+		Technique: Shimmer, When: OnceDry, Tool: PaintedBrush, Act: Washes, Lies: AsOpaque,
+		Laid: drying.PulledOut, Left: drying.PulledOut, Share: 1, Slow: 1,
+		Runs: Even, Thin: 1, Hollows: 0.4, Trace: Glints, // flakes of mica lie apart
+		How: "Stir it up often, for the mica sinks; lay it thinly and look at it aslant.",
+	},
+}
