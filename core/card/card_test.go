@@ -181,7 +181,7 @@ func TestStackGrowsWithMatAndFold(t *testing.T) {
 	assert.Less(t, fold.Thickness(c.Stack()), with)
 	c.Layers = layers
 	c.Panel.Foam = true
-	assert.Equal(t, with+shelf.FoamThickness-shelf.TapeThickness, fold.Thickness(c.Stack()))
+	assert.Equal(t, with+14*length.Millimetre/10, fold.Thickness(c.Stack()))
 	c.Panel.Foam = false
 	c.Base.Fold = fold.Flat
 	assert.Less(t, fold.Thickness(c.Stack()), with)

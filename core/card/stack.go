@@ -21,33 +21,41 @@ func (c *Card) Stack() []fold.Layer {
 	}
 	n := c.Base.Fold.Layers()
 	stack := []fold.Layer{{Name: fmt.Sprintf("base, %d ×", n), Thickness: thick(c.Base.Paper) * length.Length(n)}}
-	put := func(name, paper string, foam bool) {
-		if foam {
-			stack = append(stack, fold.Layer{Name: "foam", Thickness: shelf.FoamThickness})
-		} else {
-			stack = append(stack, fold.Layer{Name: "tape", Thickness: shelf.TapeThickness})
-		}
-		stack = append(stack, fold.Layer{Name: name, Thickness: thick(paper)})
+	put := func(name, paper string, glue shelf.Adhesive) {
+		stack = append(stack, fold.Layer{Name: glue.Name, Thickness: glue.Thickness, Holds: true}, fold.Layer{Name: name, Thickness: thick(paper)})
 	}
 	if c.Insert != nil {
-		put("insert", c.Insert.Paper, false)
+		put("insert", c.Insert.Paper, Piece{}.Adhesive())
 	}
 	for i, l := range c.Layers {
 		if l.Kind == Mat {
-			put(c.LayerName(i), l.Paper, l.Foam)
+			put(c.LayerName(i), l.Paper, l.Adhesive())
 		}
 	}
-	put("panel", c.Paper, c.Panel.Foam)
+	put("panel", c.Paper, c.Panel.Adhesive())
 	stack[len(stack)-1].Thickness = c.PaperFacts().Thickness
 	for i, l := range slices.Backward(c.Layers) {
 		if l.Kind == Frame {
-			put(c.LayerName(i), l.Paper, l.Foam)
+			put(c.LayerName(i), l.Paper, l.Adhesive())
 		}
 	}
 	if c.Extra > 0 {
 		stack = append(stack, fold.Layer{Name: "embellishments", Thickness: c.Extra})
 	}
 	return stack
+}
+
+// Adhesive is what holds the piece on what it lies on.
+func (p Piece) Adhesive() shelf.Adhesive {
+	id := shelf.Tape
+	if p.Foam {
+		id = shelf.Foam
+	}
+	a, err := shelf.AdhesiveByID(id)
+	if err != nil {
+		panic("card: " + err.Error()) // the table holds both
+	}
+	return a
 }
 
 // envelopeRoom is what a card needs each way in an envelope made for it, beside its

@@ -16,6 +16,7 @@ const Clearance = length.Sixteenth
 type Layer struct {
 	Name      string
 	Thickness length.Length
+	Holds     bool // it is what holds the next on the one below
 }
 
 // Thickness adds up a stack.

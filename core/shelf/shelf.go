@@ -48,12 +48,40 @@ func (t Texture) Misses(impressions int) float64 {
 // tenthMM is the usual step for paper thickness.
 const tenthMM = length.Millimetre / 10
 
-// What holds layers together, general figures. Foam comes 1 to 2 mm thick.
+// TapeWidth is how wide painter's tape is, unless another is chosen.
+const TapeWidth = length.Inch
+
+// An Adhesive holds layers together.
+type Adhesive struct {
+	ID        string
+	Name      string
+	Thickness length.Length // it adds between two layers
+	Note      string
+}
+
+// The adhesives a card is held with unless another is chosen: flat, or raised.
 const (
-	TapeThickness = length.Millimetre / 10
-	FoamThickness = 3 * length.Millimetre / 2
-	TapeWidth     = length.Inch // of painter's tape
+	Tape = "tape"
+	Foam = "foam"
 )
+
+// Adhesives lists the general adhesives, the default first.
+func Adhesives() []Adhesive {
+	return []Adhesive{
+		{Tape, "tape", tenthMM, "double-sided; holds at once and cannot be moved"},
+		{Foam, "foam", 15 * tenthMM, "raises a layer; comes 1 to 2 mm thick"},
+	}
+}
+
+// AdhesiveByID returns a general adhesive.
+func AdhesiveByID(id string) (Adhesive, error) {
+	for _, a := range Adhesives() {
+		if a.ID == id {
+			return a, nil
+		}
+	}
+	return Adhesive{}, fmt.Errorf("there is no adhesive %q on the shelf; choose one that is listed", id)
+}
 
 // What bases and mats are made of unless another is chosen.
 const (

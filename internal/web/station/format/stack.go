@@ -47,7 +47,7 @@ func stackOf(c *card.Card) stackView {
 		h := s.Thickness.MM() * stackScale
 		y -= h
 		kind := "paper"
-		if s.Name == "tape" || s.Name == "foam" {
+		if s.Holds {
 			kind = s.Name
 		} else if i > 0 {
 			inset += 7
