@@ -194,9 +194,10 @@ func stronger(s pigment.Strength) (pigment.Strength, bool) {
 // leakBetweenColours: colour runs through a gap in the line.
 func leakBetweenColours(f Facts) (out []Watch) {
 	for _, l := range f.Board.Leaks {
-		i, j := f.Board.Owner[l.A-1], f.Board.Owner[l.B-1]
+		i, okI := f.Board.AreaOf(l.A)
+		j, okJ := f.Board.AreaOf(l.B)
 		const noticed = 0.3 // mm; narrower gaps fill with ink or surface tension
-		if i == j || i < 0 || j < 0 || l.WidthMM < noticed || l.Stubs == 0 {
+		if i == j || !okI || !okJ || l.WidthMM < noticed || l.Stubs == 0 {
 			continue
 		}
 		a, b := &f.Board.Areas[i], &f.Board.Areas[j]
@@ -217,12 +218,7 @@ func forgottenCells(f Facts) []Watch {
 	if len(f.Board.Areas) == 0 {
 		return nil
 	}
-	var free []int
-	for i, owner := range f.Board.Owner {
-		if owner < 0 && !f.Board.Cells[i].Outside {
-			free = append(free, i+1)
-		}
-	}
+	free := f.Board.Free()
 	if len(free) == 0 {
 		return nil
 	}

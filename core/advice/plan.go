@@ -13,7 +13,7 @@ func waterIntoDamp(f Facts) (out []Watch) {
 	}
 	for _, n := range f.Plan.Notes {
 		w := Watch{Severity: Mind, What: n.What, Why: n.Why + " " + n.Way, Cells: n.Cells}
-		if n.Area >= 0 {
+		if n.Subject != steps.WholeCard {
 			w.Fix = freeing(f, n)
 		}
 		out = append(out, w)
@@ -27,10 +27,10 @@ func waterIntoDamp(f Facts) (out []Watch) {
 func freeing(f Facts, n steps.Note) *Fix {
 	a := f.Board.Areas[n.Area]
 	switch {
-	case n.Other >= 0:
+	case n.Subject == steps.TwoAreas:
 		b := f.Board.Areas[n.Other]
 		return &Fix{"Keep them apart", change.Join{A: a.ID, B: b.ID}}
-	case n.Wash < 0:
+	case n.Subject == steps.OneArea:
 		return &Fix{"Let its cells run together", change.Meet{Area: a.ID, Meet: change.RunInto}}
 	case a.Washes[n.Wash].Technique.Tool() == card.CleanWater:
 		return &Fix{"Leave it out", change.RemoveWash{Area: a.ID, Wash: n.Wash}}

@@ -33,7 +33,7 @@ func (b *Board) Contacts() []Contact {
 // is not raised.
 func (b *Board) TouchesItself(area int) bool {
 	return slices.ContainsFunc(b.Contacts(), func(t Contact) bool {
-		return !t.Raised && b.Owner[t.A-1] == area && b.Owner[t.B-1] == area
+		return !t.Raised && b.owner[t.A-1] == area+1 && b.owner[t.B-1] == area+1
 	})
 }
 

@@ -37,9 +37,9 @@ func (b *Board) Judge(looks []Look) *Judgement {
 	j := &Judgement{}
 	var painted []int
 	total, white := 0.0, 0.0
-	for i, c := range b.Cells {
+	for _, c := range b.Cells {
 		total += c.AreaMM2
-		if o := b.Owner[i]; o < 0 || len(b.Areas[o].Washes) == 0 {
+		if o, owned := b.AreaOf(c.ID); !owned || len(b.Areas[o].Washes) == 0 {
 			white += c.AreaMM2
 		}
 	}
@@ -129,12 +129,12 @@ func (b *Board) mats(looks []Look, painted []int) (out []MatColour) {
 	edge, mm2 := 0.0, 0.0 // mean lightness of what reaches the edge
 	paper := Ground(b.Card.Paper)
 	bare := paper.Lab().L
-	for i, c := range b.Cells {
+	for _, c := range b.Cells {
 		if !c.Outside {
 			continue
 		}
 		l := bare
-		if o := b.Owner[i]; o >= 0 {
+		if o, owned := b.AreaOf(c.ID); owned {
 			l = looks[o].Dense.Lab.L
 		}
 		edge, mm2 = edge+l*c.AreaMM2, mm2+c.AreaMM2
@@ -163,5 +163,5 @@ func (b *Board) mats(looks []Look, painted []int) (out []MatColour) {
 
 // Dry returns the dry reflectance of washes at their densest place.
 func (p Palette) Dry(washes []card.Wash) pigment.Spectrum {
-	return p.dry(Ground(p.Paper), washes, place{mark: unmarked})
+	return p.dry(Ground(p.Paper), washes, place{})
 }

@@ -84,17 +84,17 @@ func (p Palette) Look(washes []card.Wash) Look {
 			l.Grade = g
 		}
 	}
-	l.Dense = toneFrom(p.dry(ground, washes, place{mark: unmarked}), len(washes) > 0)
-	l.Thin = toneFrom(p.dry(ground, washes, place{thin: true, mark: unmarked}), len(washes) > 0)
+	l.Dense = toneFrom(p.dry(ground, washes, place{}), len(washes) > 0)
+	l.Thin = toneFrom(p.dry(ground, washes, place{thin: true}), len(washes) > 0)
 	for i, w := range washes {
 		t := Trace{Technique: w.Technique, Wash: i}
 		switch {
 		case w.Technique.Marked():
-			t.Tone = toneFrom(p.dry(ground, washes, place{mark: i}), true)
+			t.Tone = toneFrom(p.dry(ground, washes, place{mark: i + 1}), true)
 		case w.Technique.Facts().Trace == card.Glints:
-			t.Tone = glint(p.dry(ground, washes, place{mark: unmarked}))
+			t.Tone = glint(p.dry(ground, washes, place{}))
 		case w.Technique.Facts().Trace == card.Skips:
-			t.Tone = toneFrom(p.dry(ground, slices.Delete(slices.Clone(washes), i, i+1), place{mark: unmarked}), true)
+			t.Tone = toneFrom(p.dry(ground, slices.Delete(slices.Clone(washes), i, i+1), place{}), true)
 		default:
 			continue
 		}
@@ -129,10 +129,8 @@ func Ground(paper string) pigment.Spectrum {
 // them.
 type place struct {
 	thin bool
-	mark int // index of the wash that left it, or unmarked
+	mark int // number of the wash that left it, from 1; 0 between the marks
 }
-
-const unmarked = -1
 
 // dry is the dry reflectance of washes at a place. What skims the paper leaves what
 // lies below in its hollows, which the eye mixes with the rest.
@@ -170,11 +168,11 @@ func (p Palette) layers(washes []card.Wash, at place) []layer {
 	var out []layer
 	for i, w := range washes {
 		t, facts := w.Technique, w.Technique.Facts()
-		if t.Marked() && i != at.mark {
+		if t.Marked() && i+1 != at.mark {
 			continue
 		}
 		if t.Tool() == card.CleanWater {
-			if len(out) > 0 && (at.thin || i == at.mark) {
+			if len(out) > 0 && (at.thin || i+1 == at.mark) {
 				last := &out[len(out)-1]
 				last.Load *= pigment.Load(min(1, facts.Takes.Least+facts.Takes.Staining*last.staining))
 			}

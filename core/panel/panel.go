@@ -63,9 +63,25 @@ type Board struct {
 	*Sheet
 	Card     *card.Card
 	Areas    []Area
-	Owner    []int // area of each cell, -1 when free; Owner[i] for cell i+1
 	Touching []Touch
+	owner    []int // number of each cell's area, from 1; 0 when it is free; owner[i] for cell i+1
 	palette  Palette
+}
+
+// AreaOf returns the index of the area a cell belongs to; it is free when ok is false.
+func (b *Board) AreaOf(cell int) (area int, ok bool) {
+	n := b.owner[cell-1]
+	return n - 1, n > 0
+}
+
+// Free lists the cells inside the drawing that belong to no area.
+func (b *Board) Free() (out []int) {
+	for _, c := range b.Cells {
+		if _, owned := b.AreaOf(c.ID); !owned && !c.Outside {
+			out = append(out, c.ID)
+		}
+	}
+	return out
 }
 
 // Area is one of the card's areas as it lies on the panel.
@@ -90,10 +106,7 @@ type Touch struct {
 
 // Resolve finds the cells each area of c means on the sheet.
 func Resolve(c *card.Card, s *Sheet) *Board {
-	b := &Board{Card: c, Sheet: s, Owner: make([]int, len(s.Cells)), palette: PaletteOf(c)}
-	for i := range b.Owner {
-		b.Owner[i] = -1
-	}
+	b := &Board{Card: c, Sheet: s, owner: make([]int, len(s.Cells)), palette: PaletteOf(c)}
 	for i := range c.Areas {
 		b.Areas = append(b.Areas, Area{Area: &c.Areas[i], palette: b.palette})
 	}
@@ -108,8 +121,8 @@ func Resolve(c *card.Card, s *Sheet) *Board {
 			}
 			a.tried, a.Lost = true, nil
 			for _, s := range spots {
-				if id := find(s); id != 0 && b.Owner[id-1] < 0 {
-					b.Owner[id-1] = i
+				if id := find(s); id != 0 && b.owner[id-1] == 0 {
+					b.owner[id-1] = i + 1
 					a.add(b.Cells[id-1], b.Edges[id-1])
 				} else {
 					a.Lost = append(a.Lost, s)
@@ -144,7 +157,7 @@ func (b *Board) nearest(s card.Spot) int {
 	p := b.point(s)
 	best, least := 0, math.Inf(1)
 	for i, c := range b.Cells {
-		if b.Owner[i] >= 0 || c.AreaMM2 < 0.6*s.MM2 || c.AreaMM2 > 1.7*s.MM2 {
+		if b.owner[i] > 0 || c.AreaMM2 < 0.6*s.MM2 || c.AreaMM2 > 1.7*s.MM2 {
 			continue
 		}
 		if d := math.Hypot(c.Label.X-p.X, c.Label.Y-p.Y); d < least && (d < reach || c.Outside) {
@@ -186,13 +199,13 @@ func (b *Board) SpotOf(id int) card.Spot {
 // whichever area had them; with an empty id they become free. The board's card
 // is changed; resolve it again to see the result.
 func (b *Board) Assign(areaID string, cells []int) error {
-	to := -1
+	to := 0 // its number
 	for i, a := range b.Card.Areas {
 		if a.ID == areaID {
-			to = i
+			to = i + 1
 		}
 	}
-	if to < 0 && areaID != "" {
+	if to == 0 && areaID != "" {
 		_, err := b.Card.AreaByID(areaID)
 		return err
 	}
@@ -202,7 +215,7 @@ func (b *Board) Assign(areaID string, cells []int) error {
 		}
 	}
 	for _, id := range cells {
-		b.Owner[id-1] = to
+		b.owner[id-1] = to
 	}
 	for i := range b.Card.Areas {
 		b.Card.Areas[i].Cells = []card.Spot{}
@@ -210,9 +223,9 @@ func (b *Board) Assign(areaID string, cells []int) error {
 			b.Card.Areas[i].Cells = append(b.Card.Areas[i].Cells, b.Areas[i].Lost...)
 		}
 	}
-	for i, owner := range b.Owner {
-		if owner >= 0 {
-			a := &b.Card.Areas[owner]
+	for i, n := range b.owner {
+		if n > 0 {
+			a := &b.Card.Areas[n-1]
 			a.Cells = append(a.Cells, b.SpotOf(i+1))
 		}
 	}
@@ -221,19 +234,20 @@ func (b *Board) Assign(areaID string, cells []int) error {
 
 // touching sums up the contacts between cells of different areas.
 func (b *Board) touching() []Touch {
-	at := map[[2]int]int{}
+	at := map[Touch]int{} // by the pair
 	var out []Touch
 	for _, n := range b.Neighbours {
-		x, y := b.Owner[n.A-1], b.Owner[n.B-1]
-		if x < 0 || y < 0 || x == y {
+		x, okX := b.AreaOf(n.A)
+		y, okY := b.AreaOf(n.B)
+		if !okX || !okY || x == y {
 			continue
 		}
-		k := [2]int{min(x, y), max(x, y)}
+		k := Touch{A: min(x, y), B: max(x, y)}
 		i, ok := at[k]
 		if !ok {
 			i = len(out)
 			at[k] = i
-			out = append(out, Touch{A: k[0], B: k[1], LineMM: n.LineMed})
+			out = append(out, Touch{A: k.A, B: k.B, LineMM: n.LineMed})
 		}
 		out[i].BorderMM += n.BorderMM
 		out[i].LineMM = min(out[i].LineMM, n.LineMed)
@@ -262,7 +276,7 @@ func (b *Board) Similar(id int) []int {
 	ref := b.Cells[id-1]
 	out := []int{id}
 	for i, c := range b.Cells {
-		if c.ID == id || c.Outside != ref.Outside || b.Owner[i] >= 0 && b.Owner[i] != b.Owner[id-1] {
+		if c.ID == id || c.Outside != ref.Outside || b.owner[i] > 0 && b.owner[i] != b.owner[id-1] {
 			continue
 		}
 		if similar(c, ref) {

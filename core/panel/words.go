@@ -47,13 +47,14 @@ func (b *Board) RoomFor(words length.Size) []Place {
 func (b *Board) clear() [][]bool {
 	allowed := make([]bool, len(b.Cells)+1)
 	background := make([]bool, len(b.Areas))
-	for i, owner := range b.Owner {
-		if owner >= 0 && b.Cells[i].Outside {
-			background[owner] = true
+	for _, c := range b.Cells {
+		if a, owned := b.AreaOf(c.ID); owned && c.Outside {
+			background[a] = true
 		}
 	}
-	for i, owner := range b.Owner {
-		allowed[i+1] = owner < 0 || background[owner] && !b.Areas[owner].Focal
+	for _, c := range b.Cells {
+		a, owned := b.AreaOf(c.ID)
+		allowed[c.ID] = !owned || background[a] && !b.Areas[a].Focal
 	}
 	px := wordsMM / 25.4 * b.DPI
 	w, h := int(float64(b.W)/px), int(float64(b.H)/px)

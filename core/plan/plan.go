@@ -116,6 +116,9 @@ type Note struct {
 	Cells []string `json:"cells"`
 }
 
+// noWash stands in the document where a step is on no wash.
+const noWash = -1
+
 // Of makes the document of a card's plan and its schedule.
 func Of(b *panel.Board, p *steps.Plan, s *order.Schedule) *Plan {
 	d := &Plan{
@@ -123,16 +126,18 @@ func Of(b *panel.Board, p *steps.Plan, s *order.Schedule) *Plan {
 		Cells: []Cell{}, Areas: []Area{}, Touch: []Touch{}, Steps: []Step{}, Heat: []Heat{}, Notes: []Note{},
 	}
 	d.Waiting = d.Total - d.HandsOn
-	for i, c := range b.Cells {
+	for _, c := range b.Cells {
 		v := Cell{ID: cellID(c.ID), Piece: ThePanel, Areas: []string{}, MM2: c.AreaMM2, X: c.Label.X, Y: c.Label.Y}
-		if o := b.Owner[i]; o >= 0 {
+		if o, owned := b.AreaOf(c.ID); owned {
 			v.Areas = append(v.Areas, b.Areas[o].ID)
 		}
 		d.Cells = append(d.Cells, v)
 	}
 	planned := map[int]bool{}
 	for _, st := range p.Steps {
-		planned[st.Area] = true
+		if st.On != nil {
+			planned[st.On.Area] = true
+		}
 	}
 	for i, a := range b.Areas {
 		if planned[i] {
@@ -185,12 +190,12 @@ func stepOf(b *panel.Board, p *steps.Plan, at order.Placed, why string) Step {
 	st, op := &p.Steps[at.Op], &p.Instance.Ops[at.Op]
 	v := Step{
 		ID: stepID(st.ID), Copy: at.Copy, Piece: ThePanel, Kind: string(st.Kind), Title: st.Title, Why: why,
-		Wash: st.Wash, Cells: CellIDs(st.Cells), Start: at.Start, End: at.End, Water: float64(st.Water),
+		Wash: noWash, Cells: CellIDs(st.Cells), Start: at.Start, End: at.End, Water: float64(st.Water),
 		Gloss: int(st.Gloss / time.Second), Sheen: int(st.Open / time.Second), TouchDry: op.Dry, BoneDry: op.Bone,
 		IntoWet: stepIDs(st.IntoWet), Together: string(st.Together), Joined: stepIDs(st.Joined), Unattended: st.Unattended,
 	}
-	if st.Area >= 0 {
-		v.Area = b.Areas[st.Area].ID
+	if st.On != nil {
+		v.Area, v.Wash = b.Areas[st.On.Area].ID, st.On.Wash
 	}
 	if st.Kind == steps.Mount {
 		v.Pieces = []string{ThePanel}

@@ -212,7 +212,7 @@ func (c *compiler) finish() {
 	}
 	untape := c.add(Step{Kind: Untape, Title: title, Detail: "Pull slowly, flat along the paper.", Caution: bladeCaution, Dur: untapeTime}, order.Op{})
 	for _, s := range c.steps {
-		if s.Area >= 0 {
+		if s.On != nil {
 			c.after(s.ID, untape, waitFor(handling, c.handled(&s)))
 		}
 	}
@@ -232,7 +232,7 @@ func (c *compiler) finish() {
 
 // handled is the layer a step leaves, to one who wants to handle the paper.
 func (c *compiler) handled(s *Step) layer {
-	return layerOf(c.board.Areas[s.Area].Washes[s.Wash].Technique)
+	return layerOf(c.board.Areas[s.On.Area].Washes[s.On.Wash].Technique)
 }
 
 // flattening is the step in which the panel lies under weight, where water or heat
@@ -240,7 +240,7 @@ func (c *compiler) handled(s *Step) layer {
 func (c *compiler) flattening() (Step, bool) {
 	warps, soaked := false, false
 	for i, s := range c.steps {
-		if s.Area < 0 {
+		if s.On == nil {
 			continue
 		}
 		warps = warps || s.Water >= drying.Glaze || s.Water > 0 && c.in.Ops[i].HeatDry > 0
@@ -278,7 +278,7 @@ func (c *compiler) pressings() (add []func() int) {
 
 // wetter reports whether some wash leaves more water than that.
 func (c *compiler) wetter(than drying.GramsPerSquareMetre) bool {
-	return slices.ContainsFunc(c.steps, func(s Step) bool { return s.Area >= 0 && s.Water > than })
+	return slices.ContainsFunc(c.steps, func(s Step) bool { return s.On != nil && s.Water > than })
 }
 
 // mounting is the step that puts the card together, from the panel down.

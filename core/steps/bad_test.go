@@ -90,7 +90,7 @@ func TestATinyCell(t *testing.T) {
 	b.Cells[len(b.Cells)-1].AreaMM2, b.Cells[len(b.Cells)-1].InscribedMM = 0.2, 0.1
 	p := compiledInTime(t, b)
 	for _, s := range p.Steps {
-		if s.Area >= 0 {
+		if s.On != nil {
 			assert.Positive(t, s.Dry)
 			assert.GreaterOrEqual(t, s.Open, time.Duration(0))
 		}
@@ -117,7 +117,7 @@ func TestAllJoinedToAll(t *testing.T) {
 	require.NotEmpty(t, p.Notes)
 	for _, n := range p.Notes {
 		assert.NotEmpty(t, n.What+n.Why+n.Way)
-		assert.True(t, n.Other >= 0 || n.Wash >= 0)
+		assert.Contains(t, []steps.Subject{steps.TwoAreas, steps.OneWash}, n.Subject)
 		assert.NotEmpty(t, n.Cells)
 	}
 }
@@ -141,7 +141,7 @@ func TestTwoHundredCopies(t *testing.T) {
 	require.Len(t, p.Notes, 1)
 	assert.Equal(t, 12, p.Instance.Copies, "as many as the rack holds, and one in hand")
 	assert.Contains(t, p.Notes[0].Why, "paint 17 such lots")
-	assert.Equal(t, -1, p.Notes[0].Area)
+	assert.Equal(t, steps.WholeCard, p.Notes[0].Subject)
 }
 
 // BenchmarkCompile150 compiles a card of a hundred and fifty cells and more.

@@ -65,7 +65,8 @@ func (c *compiler) part() {
 	c.lays = make([]lay, len(c.board.Areas))
 	inside := make([][]panel.Contact, len(c.board.Areas))
 	for _, t := range c.contacts {
-		if a := c.board.Owner[t.A-1]; a >= 0 && a == c.board.Owner[t.B-1] && !t.Raised {
+		a, owned := c.board.AreaOf(t.A)
+		if b, _ := c.board.AreaOf(t.B); owned && a == b && !t.Raised {
 			inside[a] = append(inside[a], t)
 		}
 	}

@@ -14,30 +14,30 @@ type chain struct{ area, nth int }
 
 // settled is what could not be tied together in time.
 type settled struct {
-	dried map[[2]int]bool   // operations that wait until the one below is dry
+	dried map[pair]bool     // operations that wait until the one below is dry
 	split map[[2]chain]bool // chains that are kept apart
 }
 
-func newSettled() *settled { return &settled{map[[2]int]bool{}, map[[2]chain]bool{}} }
+func newSettled() *settled { return &settled{map[pair]bool{}, map[[2]chain]bool{}} }
 
 // settle lets go of what ties two operations: within an area the later waits until
 // the earlier is dry; of two areas their goes are kept apart.
 func (c *compiler) settle(m order.Conflict) {
 	a, b := &c.steps[m.A], &c.steps[m.B]
-	if a.Area == b.Area {
-		c.dried[[2]int{a.ID, b.ID}] = true
+	if a.On.Area == b.On.Area {
+		c.dried[pair{a.ID, b.ID}] = true
 		return
 	}
 	c.split[[2]chain{c.chainOf(a), c.chainOf(b)}] = true
 }
 
 func (c *compiler) chainOf(s *Step) chain {
-	for n, id := range c.done[s.Area][s.Wash] {
+	for n, id := range c.done[s.On.Area][s.On.Wash] {
 		if id == s.ID {
-			return chain{s.Area, n}
+			return chain{s.On.Area, n}
 		}
 	}
-	return chain{s.Area, 0}
+	return chain{s.On.Area, 0}
 }
 
 func (c *compiler) areSplit(x, y chain) bool {

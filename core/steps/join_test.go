@@ -26,7 +26,7 @@ func TestDropInsGoByGo(t *testing.T) {
 	require.NoError(t, err)
 	bases, dropped := 0, 0
 	for _, s := range p.Steps {
-		if s.Wash == 0 {
+		if s.On != nil && s.On.Wash == 0 {
 			bases++
 		}
 		for _, into := range s.IntoWet {
@@ -100,7 +100,7 @@ func TestWindowsOfWater(t *testing.T) {
 	require.True(t, ok)
 	assert.Equal(t, order.Bone, a.Type, "a pen feathers on what is only touch-dry")
 	assert.Equal(t, "waterproof pen", pen.Brush)
-	assert.Equal(t, -1, lift.Mix)
+	assert.Zero(t, lift.Mix)
 	assert.Equal(t, "paper towel", toolOf(t, card.Blot))
 	assert.Equal(t, shelf.Brushes()[0].Name, toolOf(t, card.Highlight), "details take the smallest brush")
 	require.Len(t, p.Mixes, 2, "no mix for water or pen")
@@ -127,7 +127,7 @@ func TestDropInsThatCannotBeReached(t *testing.T) {
 	})
 	require.NotEmpty(t, p.Notes)
 	n := p.Notes[0]
-	assert.Equal(t, [3]int{0, 1, -1}, [3]int{n.Area, n.Wash, n.Other})
+	assert.Equal(t, steps.About{Subject: steps.OneWash, Wash: 1}, n.About)
 	assert.Contains(t, n.What, "PV19, tea, wet-on-wet cannot go into the dry-brush below")
 	assert.Contains(t, n.Way, "over dry")
 	assert.Len(t, n.Cells, 1)
@@ -174,7 +174,7 @@ func TestJoinsOnPulpPulledAndInRounds(t *testing.T) {
 		c.Room = drying.Room{Celsius: 40, Humidity: 0.05, Air: 3}
 	})
 	require.Len(t, p.Notes, 1)
-	assert.Equal(t, [2]int{0, 1}, [2]int{p.Notes[0].Area, p.Notes[0].Other})
+	assert.Equal(t, steps.About{Subject: steps.TwoAreas, Other: 1}, p.Notes[0].About)
 	assert.Contains(t, p.Notes[0].What, "Left and Right are to run into each other")
 	assert.Empty(t, p.Instance.Joins)
 	assert.Equal(t, [][2]int{{0, 1}}, p.Instance.Adjacent, "so they are kept apart")

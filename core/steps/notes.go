@@ -16,17 +16,34 @@ type Note struct {
 	What  string // the two things
 	Why   string
 	Way   string // the change that frees them
-	Area  int    // -1 when it is about the whole card
-	Wash  int    // of the area, -1
-	Other int    // the area it should run into, -1
+	About        // what it speaks of
 	Cells []int
 }
+
+// About is what a note speaks of. What its subject does not name is 0.
+type About struct {
+	Subject Subject
+	Area    int
+	Wash    int // of the area
+	Other   int // the area it should run into
+}
+
+// Subject is the kind of what a note speaks of.
+type Subject uint8
+
+// The subjects.
+const (
+	WholeCard Subject = iota
+	OneArea
+	OneWash
+	TwoAreas
+)
 
 // note keeps a note; what is said of several goes of one wash is said once, of all
 // their cells.
 func (c *compiler) note(n Note) {
 	for i := range c.notes {
-		if o := &c.notes[i]; o.Area == n.Area && o.Wash == n.Wash && o.Other == n.Other {
+		if o := &c.notes[i]; o.About == n.About {
 			o.Cells = append(o.Cells, n.Cells...)
 			slices.Sort(o.Cells)
 			o.Cells = slices.Compact(o.Cells)
@@ -37,14 +54,14 @@ func (c *compiler) note(n Note) {
 }
 
 // tooLate tells that a wash cannot go into the wet one below in time.
-func (c *compiler) tooLate(area, wash, base int, cells []int) Note {
-	a, below := &c.board.Areas[area], &c.steps[base]
+func (c *compiler) tooLate(area, wash int, below *Step, cells []int) Note {
+	a := &c.board.Areas[area]
 	w := a.Washes[wash]
 	return Note{
-		What: fmt.Sprintf("On %s, %s cannot go into the %s below: that loses its sheen %s.", a.Name, w.Words(), a.Washes[below.Wash].Technique, opens(below.Open)),
-		Why:  "Water that comes into a damp wash pushes its colour aside into a bloom. It is planned once the wash is dry.",
-		Way:  "Lay the wash below wetter, gather fewer and larger cells into the area, or say that this one goes over dry.",
-		Area: area, Wash: wash, Other: -1, Cells: slices.Clone(cells),
+		What:  fmt.Sprintf("On %s, %s cannot go into the %s below: that loses its sheen %s.", a.Name, w.Words(), a.Washes[below.On.Wash].Technique, opens(below.Open)),
+		Why:   "Water that comes into a damp wash pushes its colour aside into a bloom. It is planned once the wash is dry.",
+		Way:   "Lay the wash below wetter, gather fewer and larger cells into the area, or say that this one goes over dry.",
+		About: About{Subject: OneWash, Area: area, Wash: wash}, Cells: slices.Clone(cells),
 	}
 }
 
@@ -68,10 +85,10 @@ func (c *compiler) apart(x, y chain) Note {
 		why = "One of them is painted in rounds, since cells of its own touch, and between its rounds it dries."
 	}
 	n := Note{
-		What: fmt.Sprintf("%s and %s are to run into each other, but cannot all be wet at once.", a.Name, b.Name),
-		Why:  why + " Where they cannot meet in time one is dry before the other is begun.",
-		Way:  "Let the cells of each run together too, paint with more water, or keep the two apart.",
-		Area: x.area, Wash: -1, Other: y.area,
+		What:  fmt.Sprintf("%s and %s are to run into each other, but cannot all be wet at once.", a.Name, b.Name),
+		Why:   why + " Where they cannot meet in time one is dry before the other is begun.",
+		Way:   "Let the cells of each run together too, paint with more water, or keep the two apart.",
+		About: About{Subject: TwoAreas, Area: x.area, Other: y.area},
 	}
 	n.Cells = append(slices.Clone(first.Cells), c.steps[c.done[y.area][0][y.nth]].Cells...)
 	return n
@@ -80,7 +97,7 @@ func (c *compiler) apart(x, y chain) Note {
 // Apart says why two areas that are to run into each other cannot, "" when they can.
 func (p *Plan) Apart(a, b int) string {
 	for _, n := range p.Notes {
-		if n.Other >= 0 && (n.Area == a && n.Other == b || n.Area == b && n.Other == a) {
+		if n.Subject == TwoAreas && (n.Area == a && n.Other == b || n.Area == b && n.Other == a) {
 			return sentence(n.Why, n.Way)
 		}
 	}
@@ -93,7 +110,6 @@ func (c *compiler) lots(all, lots int) Note {
 		What: fmt.Sprintf("%d cards of %d steps are more than can be put in order at once.", all, len(c.in.Ops)),
 		Why:  fmt.Sprintf("%d cards are planned; paint %d such lots, one after the other.", c.in.Copies, lots),
 		Way:  "Or plan fewer cards at a time.",
-		Area: -1, Wash: -1, Other: -1,
 	}
 }
 
@@ -118,10 +134,10 @@ func (c *compiler) leaveOut() {
 		}
 		a := &c.board.Areas[worst]
 		c.note(Note{
-			What: fmt.Sprintf("%s would take %d steps: %s, %s, and what goes into the wet only a few cells at a time.", a.Name, count[worst], wording.Count(len(a.Cells), "cell"), washesOf(len(a.Washes))),
-			Why:  fmt.Sprintf("More than %d steps cannot be put in order. The rest of the card is planned without it.", order.MaxOps),
-			Way:  "Let its cells run together, paint it loosely, or lay what goes into the wet over dry.",
-			Area: worst, Wash: -1, Other: -1, Cells: slices.Clone(a.Cells),
+			What:  fmt.Sprintf("%s would take %d steps: %s, %s, and what goes into the wet only a few cells at a time.", a.Name, count[worst], wording.Count(len(a.Cells), "cell"), washesOf(len(a.Washes))),
+			Why:   fmt.Sprintf("More than %d steps cannot be put in order. The rest of the card is planned without it.", order.MaxOps),
+			Way:   "Let its cells run together, paint it loosely, or lay what goes into the wet over dry.",
+			About: About{Subject: OneArea, Area: worst}, Cells: slices.Clone(a.Cells),
 		})
 		sum -= count[worst]
 		count[worst], c.lays[worst] = 0, lay{}

@@ -51,18 +51,18 @@ type stroke struct {
 	card.Wash
 	area, wash, nth int
 	over            sweep
-	base            int  // the operation that last wetted the paper below, -1 for none
-	wet             bool // it goes into that while it is wet
+	base            *Step // the last that wetted the paper below, nil for none
+	wet             bool  // it goes into that while it is wet
 }
 
 // wash adds one go of a wash, and what it waits for.
 func (c *compiler) wash(i, k, n, of int, over sweep) int {
 	st := stroke{Wash: c.board.Areas[i].Washes[k], area: i, wash: k, nth: n, over: over}
 	st.base, st.wet = c.below(i, k, n)
-	if st.base >= 0 && !st.wet {
+	if st.base != nil && !st.wet {
 		c.note(c.tooLate(i, k, st.base, over.cells()))
 	}
-	s := Step{Kind: Kind(st.Technique.Facts().Act), Area: i, Wash: k, Go: letter(n, of), Cells: over.cells(), Together: c.together(&st), Mix: -1}
+	s := Step{Kind: Kind(st.Technique.Facts().Act), On: &On{i, k}, Go: letter(n, of), Cells: over.cells(), Together: c.together(&st)}
 	s.Dur, s.Brush = c.work(st.Wash, k, s.Cells)
 	if st.Technique.Tool() == card.PaintedBrush {
 		s.Mix = c.mix(st.Wash)
@@ -73,10 +73,10 @@ func (c *compiler) wash(i, k, n, of int, over sweep) int {
 	case st.Technique.Facts().Lies == card.AsPen:
 		s.Dry, s.Bone = c.penDries(), c.penDries()
 	case st.wet && s.Water > 0:
-		s.IntoWet = []int{st.base}
+		s.IntoWet = []int{st.base.ID}
 	}
 	s.Title, s.Detail, s.Caution = c.titled(&s, &st), c.detail(&s, &st), cautions(st.Wash)
-	id := c.add(s, order.Op{Color: s.Mix + 1, Light: c.light(s.Mix), Ground: k == 0 && c.lays[i].ground})
+	id := c.add(s, order.Op{Color: s.Mix, Light: c.light(s.Mix), Ground: k == 0 && c.lays[i].ground})
 	c.heatable(id, over, f)
 	c.waitBelow(&st, id)
 	return id
@@ -100,7 +100,7 @@ func (c *compiler) film(st *stroke) film {
 	f := filmOf(st.Technique)
 	switch {
 	case st.wet && f.left > 0:
-		below := c.steps[st.base].Water
+		below := st.base.Water
 		return f.into(film{below, below})
 	case !st.wet && st.Technique.Tool() == card.CleanWater:
 		return filmOf(card.Soften)
@@ -119,24 +119,24 @@ func (c *compiler) penDries() time.Duration {
 
 // light is how light a mix is, 0 for none.
 func (c *compiler) light(mix int) int {
-	if mix < 0 {
+	if mix == 0 {
 		return 0
 	}
-	return c.mixes[mix].light
+	return c.mixes[mix-1].light
 }
 
-// below is the operation that last wetted the paper under the nth go of a wash, and
-// whether the wash goes into that while it is wet.
-func (c *compiler) below(i, k, n int) (base int, wet bool) {
+// below is the step that last wetted the paper under the nth go of a wash, nil for
+// none, and whether the wash goes into that while it is wet.
+func (c *compiler) below(i, k, n int) (base *Step, wet bool) {
 	if !c.board.Areas[i].Washes[k].IntoWet(k) {
-		return -1, false
+		return nil, false
 	}
 	for j := k - 1; j >= c.lays[i].groupOf(k).from; j-- {
-		if base := c.done[i][j][n]; c.steps[base].Water > 0 {
-			return base, !c.dried[[2]int{base, len(c.steps)}]
+		if base := c.steps[c.done[i][j][n]]; base.Water > 0 { // a copy: more steps follow
+			return &base, !c.dried[pair{base.ID, len(c.steps)}]
 		}
 	}
-	return -1, false
+	return nil, false
 }
 
 // waitBelow lets a stroke, operation id, wait for all that lies below it on its cells.
@@ -151,7 +151,7 @@ func (c *compiler) waitBelow(st *stroke, id int) {
 			}
 			below++
 			switch {
-			case st.wet && op == st.base:
+			case st.wet && op == st.base.ID:
 				c.tieWet(op, id)
 			case st.wet:
 				c.after(op, id, wait{until: atOnce, reason: "it is done first"})
@@ -186,12 +186,12 @@ func (c *compiler) tieWet(base, id int) {
 		}
 	}
 	c.in.Arcs = append(c.in.Arcs, arc)
-	c.reasons[[2]int{base, id}] = w
+	c.reasons[pair{base, id}] = w
 }
 
 // titled words a step for its heading.
 func (c *compiler) titled(s *Step, st *stroke) string {
-	name := c.board.Areas[s.Area].Name
+	name := c.board.Areas[s.On.Area].Name
 	if st.Technique.Covers() {
 		name += fmt.Sprintf(": %s, %s", card.MixName(st.Mix), st.Strength)
 		if st.wet {
@@ -210,7 +210,7 @@ func (c *compiler) titled(s *Step, st *stroke) string {
 func (c *compiler) detail(s *Step, st *stroke) string {
 	how := st.Technique.How(st.wet)
 	stencil, together := "", ""
-	if c.board.OnStencil(s.Area) {
+	if c.board.OnStencil(s.On.Area) {
 		stencil = "Hold the stencil down, straight down with the brush, from its edges inwards."
 	}
 	switch s.Together {
@@ -243,10 +243,11 @@ func (c *compiler) heatable(id int, over sweep, f film) {
 	if doc.Drying == card.Air || doc.Drying == card.Mixed && largest > 100*c.bench.HeatCM2 {
 		return
 	}
-	t := doc.Areas[c.steps[id].Area].Washes[c.steps[id].Wash].Technique
-	op, on := &c.in.Ops[id], c.paper.Surface
-	op.HeatDry = min(op.Dry, wholeSeconds(on.Heating(drying.TouchDry, f.left, all*t.Share())))
-	op.HeatBone = min(op.Bone, wholeSeconds(on.Heating(drying.BoneDry, f.left, all*t.Share())))
+	on := c.steps[id].On
+	t := doc.Areas[on.Area].Washes[on.Wash].Technique
+	op, surface := &c.in.Ops[id], c.paper.Surface
+	op.HeatDry = min(op.Dry, wholeSeconds(surface.Heating(drying.TouchDry, f.left, all*t.Share())))
+	op.HeatBone = min(op.Bone, wholeSeconds(surface.Heating(drying.BoneDry, f.left, all*t.Share())))
 }
 
 // findGrounds marks the areas that are a background which had better come first:

@@ -56,11 +56,10 @@ type Step struct {
 	Caution string // shown where the step occurs, "" when there is none
 	Brush   string // what it is done with, "" for hands
 
-	Area  int    // index into the board's areas, -1 when it is on none
-	Wash  int    // index into the area's washes, -1
+	On    *On    // the wash it is a go of, nil for what is done to the whole panel
 	Go    string // its letter where the wash is laid in several goes, "" else
 	Cells []int  // of the go
-	Mix   int    // index into Plan.Mixes, -1
+	Mix   int    // its number in Plan.Mixes, from 1; 0 for none
 
 	Dur        time.Duration
 	Unattended bool
@@ -76,6 +75,9 @@ type Step struct {
 	Joined   []int    // steps of other areas that may run into it
 }
 
+// On is a wash of an area, by indices.
+type On struct{ Area, Wash int }
+
 // Together is why touching cells are wet at once.
 type Together string
 
@@ -89,10 +91,10 @@ const (
 
 // Name is the area and go of a step as the board shows it: "5b".
 func (s *Step) Name() string {
-	if s.Area < 0 {
+	if s.On == nil {
 		return ""
 	}
-	return fmt.Sprintf("%d%s", s.Area+1, s.Go)
+	return fmt.Sprintf("%d%s", s.On.Area+1, s.Go)
 }
 
 // Mix is one mixture of the card with everything it is needed for.
@@ -124,7 +126,18 @@ type Plan struct {
 	Notes    []Note // what could not be planned as the maker wants it
 	Contacts []panel.Contact
 
-	reasons map[[2]int]wait // why an operation waits for another
+	reasons map[pair]wait // why an operation waits for another
+}
+
+// pair is two operations, by id: one, and one that comes after it.
+type pair struct{ first, then int }
+
+// MixOf is the mix of a step, nil when it takes none.
+func (p *Plan) MixOf(s *Step) *Mix {
+	if s.Mix == 0 {
+		return nil
+	}
+	return &p.Mixes[s.Mix-1]
 }
 
 // ErrNothingToPaint means that no area has a wash yet.
@@ -177,13 +190,13 @@ type compiler struct {
 	lines   []int          // operations that make the line
 	taped   int            // operation after which painting begins
 	done    [][][]int      // operations by area, wash and go
-	reasons map[[2]int]wait
+	reasons map[pair]wait
 }
 
 // again begins another try.
 func (c *compiler) again() *compiler {
 	next := *c
-	next.steps, next.mixes, next.mixOf, next.reasons, next.lines = nil, nil, map[string]int{}, map[[2]int]wait{}, nil
+	next.steps, next.mixes, next.mixOf, next.reasons, next.lines = nil, nil, map[string]int{}, map[pair]wait{}, nil
 	next.notes = append([]Note{}, c.notes...)
 	return &next
 }
@@ -225,9 +238,6 @@ func (c *compiler) plan() *Plan {
 // add appends a step and its operation and returns the id of both.
 func (c *compiler) add(s Step, o order.Op) int {
 	id := len(c.steps)
-	if s.Cells == nil {
-		s.Area, s.Wash, s.Mix = -1, -1, -1
-	}
 	s.ID, o.ID, o.Kind, o.Attended = id, id, string(s.Kind), !s.Unattended
 	o.Dur, o.Dry, o.Bone = wholeSeconds(s.Dur), wholeSeconds(s.Dry), wholeSeconds(s.Bone)
 	if o.Regions == nil {
@@ -244,7 +254,7 @@ func wholeSeconds(d time.Duration) int { return int(math.Ceil(d.Seconds())) }
 func (c *compiler) after(from, to int, w wait) {
 	kind := map[until]order.ArcType{atOnce: order.After, inkDry: order.Dry, touchDry: order.Dry, boneDry: order.Bone}[w.until]
 	c.in.Arcs = append(c.in.Arcs, order.Arc{From: from, To: to, Type: kind})
-	c.reasons[[2]int{from, to}] = w
+	c.reasons[pair{from, to}] = w
 }
 
 // A tone is one coat of a mix on the card's paper, dry.
@@ -267,15 +277,15 @@ func (c *compiler) tone(w card.Wash) tone {
 
 func mixKey(w card.Wash) string { return card.MixName(w.Mix) + "|" + string(w.Strength) }
 
-// mix returns the index of a wash's mixture, adding it the first time.
+// mix returns the number of a wash's mixture, from 1, adding it the first time.
 func (c *compiler) mix(w card.Wash) int {
 	key := mixKey(w)
 	i, ok := c.mixOf[key]
 	if !ok {
-		i = len(c.mixes)
-		c.mixOf[key] = i
 		t := c.tone(w)
 		c.mixes = append(c.mixes, Mix{Parts: w.Mix, Strength: w.Strength, Hex: t.hex, light: t.light})
+		i = len(c.mixes)
+		c.mixOf[key] = i
 	}
 	return i
 }
@@ -289,11 +299,11 @@ func (c *compiler) amounts() []Mix {
 		stays = 0.5 // ml
 	)
 	for _, s := range c.steps {
-		if s.Mix < 0 {
+		if s.Mix == 0 {
 			continue
 		}
-		m, a := &c.mixes[s.Mix], &c.board.Areas[s.Area]
-		mm2, t := c.cover(s.Cells).mm2, a.Washes[s.Wash].Technique
+		m, a := &c.mixes[s.Mix-1], &c.board.Areas[s.On.Area]
+		mm2, t := c.cover(s.Cells).mm2, a.Washes[s.On.Wash].Technique
 		m.MM2 += mm2 * t.Share()
 		m.ML += millilitres(mm2, t) * float64(max(1, c.board.Card.Copies))
 		if n := len(m.Areas); n == 0 || m.Areas[n-1] != a.Name {

@@ -397,7 +397,7 @@ func TestSmallThingsOfAPlan(t *testing.T) {
 	assert.Equal(t, "Left touch-dry", p.HeatWords([]order.Pass{{Op: 3, For: order.TouchDry}}))
 	assert.Empty(t, named(t, p, "Left: lift").IntoWet)
 	assert.NotContains(t, named(t, p, "Tape").Detail, "stays white")
-	assert.Equal(t, 0, named(t, p, "Right").Mix)
+	assert.Equal(t, 1, named(t, p, "Right").Mix)
 	for _, area := range []string{"Left: PB29", "Right"} {
 		assert.Equal(t, 1, p.Instance.Ops[named(t, p, area).ID].Color)
 	}

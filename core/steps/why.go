@@ -34,22 +34,22 @@ func (p *Plan) Reasons(s *order.Schedule) []Reason {
 	for _, o := range s.Ops {
 		r.at[spot{o.Op, o.Copy}] = o
 	}
-	for pair := range p.reasons {
-		r.into[pair[1]] = append(r.into[pair[1]], pair[0])
+	for k := range p.reasons {
+		r.into[k.then] = append(r.into[k.then], k.first)
 	}
 	for _, list := range r.into {
 		slices.Sort(list)
 	}
 	out := make([]Reason, len(s.Ops))
-	last := order.Placed{Op: -1}
+	var last *order.Placed // attended before it
 	for i, o := range s.Ops {
 		m := r.latest(o)
 		out[i].Now = r.whyNow(o, m, last)
-		if dry := dryWords[m.wait.until]; m.at >= 0 && dry != "" {
+		if dry := m.dry(); dry != "" {
 			out[i].Wait = fmt.Sprintf("until %s is %s: %s", p.spoken(m.from.Op), dry, m.wait.reason)
 		}
 		if !p.Steps[o.Op].Unattended {
-			last = o
+			last = &o
 		}
 	}
 	return out
@@ -64,17 +64,18 @@ type reasoning struct {
 	beside   map[int][]int // those it must not be wet together with
 }
 
-// latest is the last moment that a placed operation has waited for.
-func (r *reasoning) latest(o order.Placed) moment {
-	out := moment{at: -1}
+// latest is the last moment that a placed operation has waited for, nil when it has
+// waited for none.
+func (r *reasoning) latest(o order.Placed) *moment {
+	var out *moment
 	later := func(m moment) {
-		if m.at > out.at {
-			out = m
+		if out == nil || m.at > out.at {
+			out = &m
 		}
 	}
 	for _, from := range r.into[o.Op] {
 		before := r.at[spot{from, o.Copy}]
-		w := r.reasons[[2]int{from, o.Op}]
+		w := r.reasons[pair{from, o.Op}]
 		later(moment{r.metAt(before, w.until), before, w})
 	}
 	for _, x := range r.beside[o.Op] {
@@ -120,31 +121,40 @@ func (r *reasoning) metAt(before order.Placed, u until) int {
 // dryWords say how dry something is by now.
 var dryWords = map[until]string{inkDry: "dry", touchDry: "touch-dry", boneDry: "bone dry"}
 
-// whyNow words why an operation comes now, after the operation last.
-func (r *reasoning) whyNow(o order.Placed, latest moment, last order.Placed) string {
+// dry says how dry what is waited for is then, "" when it need not be dry.
+func (m *moment) dry() string {
+	if m == nil {
+		return ""
+	}
+	return dryWords[m.wait.until]
+}
+
+// whyNow words why an operation comes now, after the operation last, or first.
+func (r *reasoning) whyNow(o order.Placed, latest *moment, last *order.Placed) string {
 	p := r.Plan
 	st := &p.Steps[o.Op]
-	darker := r.darkerBeside(o)
+	darker, isDarker := r.darkerBeside(o)
+	follows := func(is func(last order.Placed) bool) bool { return last != nil && is(*last) }
 	switch {
-	case latest.at >= 0 && (latest.wait.until == whileShining || latest.wait.until == whileWet):
+	case latest != nil && (latest.wait.until == whileShining || latest.wait.until == whileWet):
 		return fmt.Sprintf("While %s is wet: %s.", p.spoken(latest.from.Op), latest.wait.reason)
-	case len(st.Joined) > 0 && slices.Contains(st.Joined, last.Op) && last.Copy == o.Copy:
+	case follows(func(l order.Placed) bool { return slices.Contains(st.Joined, l.Op) && l.Copy == o.Copy }):
 		return fmt.Sprintf("It runs into %s while that is open.", p.spoken(last.Op))
-	case latest.at >= 0 && dryWords[latest.wait.until] != "" && o.Start-latest.at <= soon:
-		return fmt.Sprintf("Now %s is %s; sooner, %s.", p.spoken(latest.from.Op), dryWords[latest.wait.until], latest.wait.reason)
-	case last.Op == o.Op:
+	case latest.dry() != "" && o.Start-latest.at <= soon:
+		return fmt.Sprintf("Now %s is %s; sooner, %s.", p.spoken(latest.from.Op), latest.dry(), latest.wait.reason)
+	case follows(func(l order.Placed) bool { return l.Op == o.Op }):
 		return "The same again on the next card."
-	case last.Op >= 0 && st.Mix >= 0 && p.Steps[last.Op].Mix == st.Mix:
+	case follows(func(l order.Placed) bool { return st.Mix > 0 && p.Steps[l.Op].Mix == st.Mix }):
 		return "The same mix is in the brush."
 	case p.Instance.Ops[o.Op].Ground:
 		return "The ground first: all that is on it is darker."
-	case darker >= 0:
+	case isDarker:
 		return fmt.Sprintf("Before %s beside it: light comes before dark.", p.spoken(darker))
-	case last.Op >= 0 && st.Area >= 0 && latest.at >= 0 && dryWords[latest.wait.until] != "" && o.Start > latest.at:
+	case last != nil && st.On != nil && latest.dry() != "" && o.Start > latest.at:
 		return "Nothing wet is near it, while other places dry."
-	case st.Area >= 0 && latest.at >= 0 && latest.wait.until != atOnce:
-		return fmt.Sprintf("%s is %s.", p.spoken(latest.from.Op), dryWords[latest.wait.until])
-	case st.Kind == Hold, last.Op < 0:
+	case st.On != nil && latest != nil && latest.wait.until != atOnce:
+		return fmt.Sprintf("%s is %s.", p.spoken(latest.from.Op), latest.dry())
+	case st.Kind == Hold, last == nil:
 		return "It comes first."
 	}
 	return fmt.Sprintf("After %s.", p.spoken(last.Op))
@@ -153,24 +163,21 @@ func (r *reasoning) whyNow(o order.Placed, latest moment, last order.Placed) str
 // clearlyDarker is how much less light a neighbour is that had better come later.
 const clearlyDarker = 10
 
-// darkerBeside is a clearly darker neighbour that comes later, -1 when there is none.
-func (r *reasoning) darkerBeside(o order.Placed) int {
+// darkerBeside is a clearly darker neighbour that comes later, when there is one.
+func (r *reasoning) darkerBeside(o order.Placed) (op int, ok bool) {
 	light := r.Instance.Ops[o.Op].Light
 	for _, x := range r.beside[o.Op] {
 		if other := r.Instance.Ops[x].Light; other > 0 && other < light-clearlyDarker && r.at[spot{x, o.Copy}].Start > o.Start {
-			return x
+			return x, true
 		}
 	}
-	return -1
+	return 0, false
 }
 
 // spoken names a step within a sentence.
 func (p *Plan) spoken(id int) string {
-	if id < 0 {
-		return "the start"
-	}
 	st := &p.Steps[id]
-	if st.Area >= 0 {
+	if st.On != nil {
 		name, _, _ := strings.Cut(st.Title, ": ")
 		if st.Go != "" {
 			name += " " + st.Name()

@@ -218,15 +218,10 @@ func (d *doc) picture() error {
 	d.heading("The panel at true size", 16)
 	x, y := margin, p.GetY()+2
 	p.Rect(x, y, w, h, "D")
-	for _, o := range d.Board.Owner {
-		if o >= len(d.Board.Areas) {
-			return fmt.Errorf("bench sheet: cell of area %d of %d", o+1, len(d.Board.Areas))
-		}
-	}
 	looks := d.Board.Looks()
-	for i, owner := range d.Board.Owner {
-		if owner >= 0 {
-			d.fill(looks[owner].Dense.Dry)
+	for i, c := range d.Board.Cells {
+		if area, owned := d.Board.AreaOf(c.ID); owned {
+			d.fill(looks[area].Dense.Dry)
 			d.shape(d.Board.Shapes[i], x, y)
 		}
 	}
@@ -242,8 +237,8 @@ func (d *doc) picture() error {
 	}
 	p.SetFont(figures, "B", 8)
 	names := d.names()
-	for i, owner := range d.Board.Owner {
-		if c := d.Board.Cells[i]; owner >= 0 && c.InscribedMM >= smallest {
+	for i, c := range d.Board.Cells {
+		if _, owned := d.Board.AreaOf(c.ID); owned && c.InscribedMM >= smallest {
 			badge(p, min(x+w-3, max(x+3, x+c.Label.X)), min(y+h-3, max(y+3, y+c.Label.Y)), names[i])
 		}
 	}
@@ -260,12 +255,14 @@ func (d *doc) picture() error {
 // names are the number of each cell's area, with the letter of the go in which its
 // first wash is laid.
 func (d *doc) names() []string {
-	out := make([]string, len(d.Board.Owner))
-	for i, owner := range d.Board.Owner {
-		out[i] = strconv.Itoa(owner + 1)
+	out := make([]string, len(d.Board.Cells))
+	for i, c := range d.Board.Cells {
+		if area, owned := d.Board.AreaOf(c.ID); owned {
+			out[i] = strconv.Itoa(area + 1)
+		}
 	}
 	for i := range d.Plan.Steps {
-		if st := &d.Plan.Steps[i]; st.Wash == 0 {
+		if st := &d.Plan.Steps[i]; st.On != nil && st.On.Wash == 0 {
 			for _, id := range st.Cells {
 				out[id-1] = st.Name()
 			}

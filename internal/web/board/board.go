@@ -272,10 +272,9 @@ func groupsOf(l *desk.Laid) []group {
 		}
 	}
 	for i, c := range b.Cells {
-		g := &out[b.Owner[i]+1]
-		who := "free"
-		if g.Area > 0 {
-			who = g.Name
+		g, who := &out[0], "free"
+		if area, owned := b.AreaOf(c.ID); owned {
+			g, who = &out[area+1], b.Areas[area].Name
 		}
 		g.Cells = append(g.Cells, cell{c, l.Reading.Paths[i], fmt.Sprintf("Cell %d, %s, %s", c.ID, cellSize(c, b.Card.Unit), who)})
 	}
@@ -350,8 +349,8 @@ func MarksOf(l *desk.Laid, text func(area int) string) (out []Mark) {
 // GoMarks letters the goes in which the first wash of each area is laid.
 func GoMarks(l *desk.Laid, p *steps.Plan) (out []Mark) {
 	for i := range p.Steps {
-		if st := &p.Steps[i]; st.Area >= 0 && st.Wash == 0 {
-			out = append(out, markOf(l, l.Board.Cells[slices.Min(st.Cells)-1].Label, st.Name(), l.Board.Areas[st.Area].ID))
+		if st := &p.Steps[i]; st.On != nil && st.On.Wash == 0 {
+			out = append(out, markOf(l, l.Board.Cells[slices.Min(st.Cells)-1].Label, st.Name(), l.Board.Areas[st.On.Area].ID))
 		}
 	}
 	return out

@@ -116,12 +116,7 @@ func viewOf(l *desk.Laid, own []shelf.Own, open string) *view {
 	palette := panel.PaletteOf(b.Card)
 	v := &view{
 		Strengths: pigment.Strengths(), Techniques: card.TechniqueGroups(), Pans: board.Pans(palette),
-		Judgement: b.Judge(l.Facts.Looks), Measured: panel.Unused(b.Card, own),
-	}
-	for i, owner := range b.Owner {
-		if owner < 0 && !b.Cells[i].Outside {
-			v.Free++
-		}
+		Judgement: b.Judge(l.Facts.Looks), Measured: panel.Unused(b.Card, own), Free: len(b.Free()),
 	}
 	for i := range b.Areas {
 		a := areaView{Area: &b.Areas[i], Number: i + 1, Look: l.Facts.Looks[i], Open: b.Areas[i].ID == open}

@@ -84,10 +84,10 @@ func aheadOf(p *desk.Planned) *board.Ahead {
 	var lines []string
 	for _, t := range p.Plan.Turns(p.Schedule) {
 		st := &p.Plan.Steps[t.Step]
-		if st.Area < 0 || t.Copies[0] > 0 {
+		if st.On == nil || t.Copies[0] > 0 {
 			continue
 		}
-		lines = append(lines, fmt.Sprintf("%d %d %s|after step %d, %s", st.Area+1, st.Wash+1, page.CellList(st.Cells), t.Number, st.Title))
+		lines = append(lines, fmt.Sprintf("%d %d %s|after step %d, %s", st.On.Area+1, st.On.Wash+1, page.CellList(st.Cells), t.Number, st.Title))
 	}
 	return &board.Ahead{Steps: strings.Join(lines, "\n"), Washes: len(lines)}
 }

@@ -52,7 +52,7 @@ type stepView struct {
 	Wait       time.Duration // idle before it
 	WaitFor    string        // and why
 	Why        string
-	On         string // which cards, "" for a single one
+	Cards      string // which cards, "" for a single one
 	Mix        *steps.Mix
 }
 
@@ -175,7 +175,8 @@ func ViewOf(p *desk.Planned, b *panel.Board) *View {
 		v.Breaks = []float64{ax.x(ax.from) + chartBroken/2}
 	}
 	looks := b.Looks()
-	rows := map[int]int{} // row by area; -1 for the rest
+	const rest = -1       // what is on no area
+	rows := map[int]int{} // row by area
 	hands, heated := 0, false
 	for _, t := range p.Plan.Turns(p.Schedule) {
 		st := stepOf(p, t, &hands)
@@ -183,9 +184,9 @@ func ViewOf(p *desk.Planned, b *panel.Board) *View {
 			st.Heat.First = !heated
 			heated = true
 		}
-		key, label := -1, "Before and after"
-		if st.Area >= 0 {
-			key, label = st.Area, shortened(b.Areas[st.Area].Name, chartName)
+		key, label := rest, "Before and after"
+		if st.On != nil {
+			key, label = st.On.Area, shortened(b.Areas[st.On.Area].Name, chartName)
 		}
 		row, ok := rows[key]
 		if !ok {
@@ -194,8 +195,8 @@ func ViewOf(p *desk.Planned, b *panel.Board) *View {
 			v.Rows = append(v.Rows, rowView{Label: label, Y: 30 + float64(row)*chartRow})
 		}
 		bar := barOf(p, &st, ax)
-		if st.Area >= 0 && st.Mix == nil {
-			bar.Hex = looks[st.Area].Dense.Dry
+		if st.On != nil && st.Mix == nil {
+			bar.Hex = looks[st.On.Area].Dense.Dry
 		}
 		v.Rows[row].Bars = append(v.Rows[row].Bars, bar)
 		v.Steps = append(v.Steps, st)
@@ -218,12 +219,10 @@ func stepOf(p *desk.Planned, t steps.Turn, hands *int) stepView {
 	first, last := sch.Ops[t.Placed[0]], sch.Ops[t.Placed[len(t.Placed)-1]]
 	st := stepView{
 		Step: p.Plan.Steps[t.Step], Number: t.Number, Start: seconds(first.Start), End: seconds(last.End),
-		Why: p.Why[t.Placed[0]].Now, On: t.On(in.Copies),
+		Why: p.Why[t.Placed[0]].Now, Cards: t.On(in.Copies),
 	}
 	st.DryAt = seconds(sch.DryAt(in, last, order.TouchDry))
-	if st.Step.Mix >= 0 {
-		st.Mix = &p.Plan.Mixes[st.Step.Mix]
-	}
+	st.Mix = p.Plan.MixOf(&st.Step)
 	if st.Unattended {
 		return st
 	}
@@ -252,8 +251,8 @@ func barOf(p *desk.Planned, st *stepView, ax axis) barView {
 	if bar.W < letterWide {
 		bar.Go = ""
 	}
-	if st.On != "" {
-		bar.Label += ", on " + st.On
+	if st.Cards != "" {
+		bar.Label += ", on " + st.Cards
 	}
 	if st.Mix != nil {
 		bar.Hex = st.Mix.Hex
