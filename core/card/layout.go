@@ -32,7 +32,7 @@ const (
 type Ring struct {
 	ID    string // "front", "layer-0", "opening-0", "panel", "stamp"
 	Kind  RingKind
-	Layer int    // index of the layer of a mat, frame or opening; else -1
+	Layer int    // index of the layer of a mat, frame or opening
 	Name  string // in words
 	nest.Found
 	GivenW, GivenH bool
@@ -211,7 +211,7 @@ type sized struct {
 
 // sizes lists the rings with where they are kept, from the outside in.
 func (c *Card) sizes() []sized {
-	out := []sized{{id: FrontRing, kind: FrontKind, layer: -1, name: "front", size: &c.Base.Front}}
+	out := []sized{{id: FrontRing, kind: FrontKind, name: "front", size: &c.Base.Front}}
 	usual := UsualReveal
 	for i := range c.Layers {
 		l := &c.Layers[i]
@@ -222,9 +222,9 @@ func (c *Card) sizes() []sized {
 			usual = UsualTuck
 		}
 	}
-	out = append(out, sized{PanelRing, PanelKind, -1, "panel", &c.Panel.Size, &c.Panel.Margin, usual, false, c.Panel.Die})
+	out = append(out, sized{PanelRing, PanelKind, 0, "panel", &c.Panel.Size, &c.Panel.Margin, usual, false, c.Panel.Die})
 	if c.Stamp != nil {
-		out = append(out, sized{StampRing, StampKind, -1, "stamp", &c.Stamp.Size, &c.Stamp.Border, UsualBorder, true, nil})
+		out = append(out, sized{StampRing, StampKind, 0, "stamp", &c.Stamp.Size, &c.Stamp.Border, UsualBorder, true, nil})
 	}
 	return out
 }

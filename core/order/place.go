@@ -104,9 +104,9 @@ func (d *decoder) put(x int32, s int) {
 		d.setups[x], d.wait[x] = 0, 1 // it waits for whatever it follows
 	}
 	switch op.Kind {
-	case "mask":
+	case Mask:
 		d.masked[c]++
-	case "unmask":
+	case Unmask:
 		d.unmasked[c]++
 	}
 	at := end + d.boost*d.heated[c] // the drying clock at its end

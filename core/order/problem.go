@@ -96,9 +96,9 @@ func (p *problem) number() {
 		p.index[o.ID] = int32(i)
 		jobs = max(jobs, o.Job+1)
 		switch o.Kind {
-		case "mask":
+		case Mask:
 			p.masks++
-		case "unmask":
+		case Unmask:
 			p.unmasks++
 		}
 	}
@@ -334,7 +334,7 @@ func (p *problem) measurePaths(order []int32) {
 				p.unmaskIn[x] = max(p.unmaskIn[x], p.ops[x].Dur+int(max(e.min, e.clock))+u)
 			}
 		}
-		if p.ops[x].Kind == "unmask" && p.masks > 0 && p.in.Heat.Allowed && !p.in.Heat.WithMask {
+		if p.ops[x].Kind == Unmask && p.masks > 0 && p.in.Heat.Allowed && !p.in.Heat.WithMask {
 			p.unmaskIn[x] = max(p.unmaskIn[x], p.ops[x].Dur, 1)
 		}
 	}

@@ -238,7 +238,7 @@ func (c *compiler) plan() *Plan {
 // add appends a step and its operation and returns the id of both.
 func (c *compiler) add(s Step, o order.Op) int {
 	id := len(c.steps)
-	s.ID, o.ID, o.Kind, o.Attended = id, id, string(s.Kind), !s.Unattended
+	s.ID, o.ID, o.Kind, o.Attended = id, id, order.Kind(s.Kind), !s.Unattended
 	o.Dur, o.Dry, o.Bone = wholeSeconds(s.Dur), wholeSeconds(s.Dry), wholeSeconds(s.Bone)
 	if o.Regions == nil {
 		o.Regions = []int{}
