@@ -46,6 +46,10 @@ bench: ## the benchmarks
 references: ## search the generated paint orders for long, and keep what is better than known
 	CHROMAQUA_REFERENCES=1 go test -count=1 -timeout 20m -run TestReferences ./core/order
 
+MUTANTS := ./core/card ./core/panel ./core/steps ./core/order ./core/advice ./core/fold ./core/pigment ./internal/store
+mutants: ## put small faults into the core, one at a time, and count how many its short tests notice
+	go run ./scripts/mutants -n 60 -seed $(or $(SEED),1) -limit 10m $(MUTANTS)
+
 fuzz: ## fuzz every parser for a while (FUZZTIME=30s each)
 	@scripts/fuzz $(or $(FUZZTIME),30s)
 
@@ -55,4 +59,4 @@ shots: build tools ## make docs/screenshots again from the demo data
 drawings: ## render the sample drawings again (needs rsvg-convert)
 	for f in internal/demo/drawings/*.svg; do rsvg-convert -d 300 -p 300 -b white $$f -o $${f%.svg}.png; done
 
-.PHONY: help build demo tools lint css css-fresh test bench references fuzz shots drawings
+.PHONY: help build demo tools lint css css-fresh test bench references mutants fuzz shots drawings

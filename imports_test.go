@@ -76,6 +76,8 @@ var rooms = map[string][]string{
 	"internal/web/webtest":         {"core/...", "internal/demo", "internal/standin", "internal/store", "internal/web", "internal/web/station"},
 	"internal/web":                 {"internal/desk", "internal/store", "internal/web/board", "internal/web/drawer", "internal/web/drawer/cards", "internal/web/drawer/cut", "internal/web/drawer/library", "internal/web/drawer/newcard", "internal/web/drawer/paper", "internal/web/drawer/settings", "internal/web/drawer/shelf", "internal/web/drawer/tests", "internal/web/page", "internal/web/station", "internal/web/station/bench", "internal/web/station/colour", "internal/web/station/format", "internal/web/station/line", "internal/web/station/order"},
 
+	"scripts/mutants": {},
+
 	"cmd/chromaqua": {"core/...", "internal/cardfile", "internal/demo", "internal/picture", "internal/store", "internal/web"},
 }
 
@@ -159,9 +161,10 @@ func TestWhatSharesMemoryIsRaced(t *testing.T) {
 }
 
 // older are rooms that are too large and have not been divided yet: they may shrink.
-var older = map[string]int{"core/order": 3365, "core/lineart": 2793}
+var older = map[string]int{"core/order": 2820}
 
-// A room that grows too large, or a file, is two.
+// A room that grows too large, or a file, is two. Of a room the lines of code are
+// counted, of a file all.
 func TestNothingIsTooLarge(t *testing.T) {
 	const mostOfARoom, mostOfAFile = 2500, 450
 	lines := map[string]int{}
@@ -173,7 +176,7 @@ func TestNothingIsTooLarge(t *testing.T) {
 		n := strings.Count(string(data), "\n")
 		assert.LessOrEqual(t, n, mostOfAFile, "%s has %d lines; it holds two things", file, n)
 		if !strings.HasSuffix(file, "_test.go") {
-			lines[path.Dir(filepath.ToSlash(file))] += n
+			lines[path.Dir(filepath.ToSlash(file))] += codeLines(string(data))
 		}
 		return err
 	})
@@ -181,4 +184,13 @@ func TestNothingIsTooLarge(t *testing.T) {
 	for room, n := range lines {
 		assert.LessOrEqual(t, n, max(mostOfARoom, older[room]), "%s has %d lines; it is two rooms", room, n)
 	}
+}
+
+func codeLines(text string) (n int) {
+	for line := range strings.Lines(text) {
+		if line = strings.TrimSpace(line); line != "" && !strings.HasPrefix(line, "//") {
+			n++
+		}
+	}
+	return n
 }

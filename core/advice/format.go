@@ -59,7 +59,7 @@ func postRules(f Facts) []Watch {
 	return []Watch{{
 		Severity: Note,
 		What:     fmt.Sprintf("A %s card may need other postage.", strings.Join(is, ", ")),
-		Why:      fmt.Sprintf("It is %s and about %s thick. Rules differ by country: ask the local postal service.", front.With(f.Card.Unit), thick.With(length.Millimetres)),
+		Why:      fmt.Sprintf("It is %s and about %s thick. Rules differ by country: ask the local postal service.", front.With(f.Card.Unit), thick.Near(length.Millimetres)),
 	}}
 }
 

@@ -1,0 +1,266 @@
+package advice_test
+
+import (
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/advice"
+	"chromaqua/core/card"
+	"chromaqua/core/change"
+	"chromaqua/core/fold"
+	"chromaqua/core/length"
+	"chromaqua/core/lineart"
+	"chromaqua/core/nest"
+	"chromaqua/core/panel"
+	"chromaqua/core/panel/paneltest"
+	"chromaqua/core/pigment"
+	"chromaqua/core/proof"
+	"chromaqua/core/shelf"
+	"chromaqua/core/steps"
+)
+
+// said is what a rule says of the good card once it is changed, "" for nothing.
+func said(t *testing.T, rule string, change func(*card.Card, *panel.Sheet)) (what, why string) {
+	c, shared := painted(t)
+	s := *shared
+	drawing := *s.Drawing
+	s.Drawing, s.Laid = &drawing, slices.Clone(s.Laid)
+	drawing.Neighbours = slices.Clone(drawing.Neighbours)
+	change(c, &s)
+	for _, w := range watches(c, &s) {
+		if w.Rule == rule {
+			return w.What, w.Why
+		}
+	}
+	return "", ""
+}
+
+// Where each rule begins to speak, and what figures it names.
+func TestWhereRulesBegin(t *testing.T) {
+	const mm = length.Millimetre
+	thick := func(l length.Length) func(*card.Card, *panel.Sheet) {
+		return func(c *card.Card, _ *panel.Sheet) { c.Extra = l - fold.Thickness(c.Stack()) }
+	}
+	tape := func(spare, tape length.Length) func(*card.Card, *panel.Sheet) {
+		return func(c *card.Card, _ *panel.Sheet) {
+			c.Painting = card.Painting{Border: 5 * mm, Spare: spare, Tape: tape}
+		}
+	}
+	washes := func(paper string, all ...card.Wash) func(*card.Card, *panel.Sheet) {
+		return func(c *card.Card, _ *panel.Sheet) {
+			c.Paper = paper
+			c.Areas[0].Washes, c.Areas[1].Washes = all, all[:1]
+		}
+	}
+	line := func(paper, ink string, thin float64) func(*card.Card, *panel.Sheet) {
+		return func(c *card.Card, s *panel.Sheet) {
+			c.Paper, c.Ink = paper, ink
+			for i := range s.Neighbours {
+				s.Neighbours[i].LineMed = 1
+			}
+			s.Neighbours[0].LineMed = thin
+		}
+	}
+	leak := func(wide float64, stubs int, to int) func(*card.Card, *panel.Sheet) {
+		return func(c *card.Card, s *panel.Sheet) {
+			a, b := paneltest.CellAt(t, c, s, 0, 0), paneltest.CellAt(t, c, s, to, 0)
+			s.Leaks = []lineart.Leak{{WidthMM: wide, Stubs: stubs, A: a, B: b}}
+		}
+	}
+	pigments := func(all ...string) func(*card.Card, *panel.Sheet) {
+		return func(c *card.Card, _ *panel.Sheet) {
+			for _, ci := range all {
+				c.Areas[0].Washes = append(c.Areas[0].Washes, wash(card.Glaze, pigment.WeakTea, ci))
+			}
+		}
+	}
+	flat := func(s pigment.Strength) card.Wash { return wash(card.Flat, s, "PB29") }
+	for _, tc := range []struct {
+		rule      string
+		change    func(*card.Card, *panel.Sheet)
+		what, why string // "" for silence
+	}{
+		{"post", thick(3*mm - 1), "", ""},
+		{"post", thick(3 * mm), "A stiff card may need other postage.", "about 3 mm thick"},
+		{"post", thick(length.Inch/4 - 1), "A stiff card", ""},
+		{"post", thick(length.Inch / 4), "A thick card", "about 6.5 mm thick"},
+		{"post", func(c *card.Card, _ *panel.Sheet) {
+			require.NoError(t, c.Give(card.FrontRing, length.Size{W: 120 * mm, H: 120 * mm}))
+		}, "A square card", ""},
+		{"tape-too-narrow", tape(2*mm, 7*mm+length.Inch/4), "", ""},
+		{"tape-too-narrow", tape(2*mm, 7*mm+length.Inch/4-1), "cannot mask a border of 5 mm", ""},
+		{"tape-too-narrow", tape(3*mm, 7*mm+length.Inch/4), "cannot mask a border of 5 mm", ""},
+		{"tape-too-narrow", func(c *card.Card, _ *panel.Sheet) { c.Painting = card.Painting{Tape: 2 * mm} }, "", ""},
+		{"paper-reworked", washes("pulp-cp", flat(pigment.Tea), flat(pigment.Tea)), "", ""},
+		{"paper-reworked", washes("pulp-cp", flat(pigment.Tea), flat(pigment.Tea), flat(pigment.Tea)), "Left has 3 washes", "pills"},
+		{"paper-reworked", washes("cotton-cp", flat(pigment.Tea), flat(pigment.Tea), flat(pigment.Tea)), "", ""},
+		{"paper-too-weak", washes("card", wash(card.PullOut, pigment.Tea, "PB29")), "", ""},
+		{"paper-too-weak", washes("card", wash(card.Glaze, pigment.Tea, "PB29")), "A full wash on", ""},
+		{"line-breaks", line("cotton-rough", "pigment-quick", 0.4), "", ""},
+		{"line-breaks", line("cotton-rough", "pigment-quick", 0.39), "Lines under 0.4 mm are stamped", ""},
+		{"line-breaks", line("cotton-cp", "pigment-quick", 0.2), "", ""},
+		{"powder-fills", line("cotton-cp", "embossed", 0.25), "", ""},
+		{"powder-fills", line("cotton-cp", "embossed", 0.24), "Lines under 0.25 mm are embossed.", ""},
+		{"leak", leak(0.3, 1, 1), "A gap of 0.3 mm in the line between Left and Right.", ""},
+		{"leak", leak(0.29, 1, 1), "", ""},
+		{"leak", leak(0.6, 0, 1), "", ""},
+		{"leak", leak(0.6, 2, 0), "", ""},
+		{"muddy-stack", pigments("PV19", "PY3", "PG7"), "", ""},
+		{"muddy-stack", pigments("PV19", "PY3", "PG7", "PBr7"), "painted with 5 pigments", ""},
+		{"muddy-stack", pigments("PV19", "PV19", "PV19", "PV19", "PV19"), "", ""},
+		{"die-differs", func(c *card.Card, _ *panel.Sheet) {
+			c.Layers[0].Die = &card.DieSet{Name: "d", Edge: card.Plain, Sizes: []length.Size{{W: 96 * mm, H: 120 * mm}}}
+		}, "cuts the mat 96 × 120 mm", "Round it then shows 6 mm left, 6 mm right, 10 mm above and 10 mm below."},
+		{"die-differs", func(c *card.Card, _ *panel.Sheet) {
+			c.Layers[0].Die = &card.DieSet{Name: "d", Edge: card.Plain, Sizes: []length.Size{{W: 107950000 - 8*mm, H: 139700000 - 8*mm}}}
+		}, "The nearest die", "Round it then shows 4 mm all round."},
+		{"overhangs", func(c *card.Card, _ *panel.Sheet) { c.Panel.Margin = nest.Even(0) }, "", ""},
+		{"overhangs", func(c *card.Card, _ *panel.Sheet) { c.Panel.Margin = nest.Even(-2 * mm) }, "The panel overhangs the mat by up to 2 mm.", "trim it flush"},
+		{"frame-holds-nothing", func(c *card.Card, _ *panel.Sheet) { c.Layers[0].Kind = card.Frame }, "", ""},
+		{"solid-mottles", func(c *card.Card, _ *panel.Sheet) { c.Look, c.Paper = shelf.Solid, "cotton-rough" }, "comes out mottled", "28 % of the mass white at the first impression, 7 % after three"},
+		{"solid-mottles", func(c *card.Card, _ *panel.Sheet) { c.Look, c.Paper = shelf.Solid, "cotton-hp" }, "", ""},
+		{"line-overhangs", func(c *card.Card, _ *panel.Sheet) { c.Line().X = -3 * mm }, "Grid overhangs the panel by 3 mm.", ""},
+		{"line-overhangs", func(c *card.Card, _ *panel.Sheet) { c.Line().Y = 0 }, "", ""},
+		{"line-overhangs", func(c *card.Card, s *panel.Sheet) { c.Line().X, s.Laid[0].Off = -300*mm, true }, "", ""},
+		{"forgotten-cells", func(c *card.Card, _ *panel.Sheet) { c.Areas = nil }, "", ""},
+		{"forgotten-cells", func(c *card.Card, _ *panel.Sheet) { c.Areas[0].Cells, c.Areas[1].Cells = nil, nil }, "2 cells inside the drawing belong to no area.", ""},
+		{"lost-cells", func(c *card.Card, _ *panel.Sheet) {
+			for range 2 {
+				c.Areas[0].Cells = append(c.Areas[0].Cells, card.Spot{On: "i1", UV: card.UV{U: 5, V: 5}, MM2: 400})
+			}
+		}, "2 cells of Left could not be found again.", ""},
+		{"wrong-envelope", func(c *card.Card, _ *panel.Sheet) {
+			c.Envelope = &card.Envelope{ID: "env-a2", Inside: length.Size{W: 92 * length.Sixteenth, H: 70 * length.Sixteenth}}
+		}, "", ""},
+	} {
+		what, why := said(t, tc.rule, tc.change)
+		if tc.what == "" {
+			assert.Empty(t, what, tc.rule)
+			continue
+		}
+		assert.Contains(t, what, tc.what, tc.rule)
+		assert.Contains(t, why, tc.why, tc.rule)
+	}
+}
+
+// Rules that need no cells speak before they are known, the others keep still; the
+// worst comes first.
+func TestBeforeTheCellsAreKnown(t *testing.T) {
+	speaks := map[string]bool{}
+	for _, tc := range ruleCases {
+		c, s := painted(t)
+		tc.change(c)
+		ws := advice.Watches(advice.Gather(c, nil, nil, nil))
+		if slices.Contains(rules(ws), tc.rule) {
+			speaks[tc.rule] = true
+		}
+		rank := map[advice.Severity]int{advice.Stop: 0, advice.Mind: 1, advice.Note: 2}
+		all := watches(c, s)
+		for i := 1; i < len(all); i++ {
+			assert.LessOrEqual(t, rank[all[i-1].Severity], rank[all[i].Severity], tc.rule)
+		}
+	}
+	var got []string
+	for id := range speaks {
+		got = append(got, id)
+	}
+	assert.ElementsMatch(t, []string{
+		"no-envelope", "wrong-envelope", "window-off", "frame-holds-nothing", "tape-too-narrow", "die-differs", "overhangs", "post",
+		"ink-runs", "line-stays", "solid-mottles", "paper-reworked", "paper-too-weak", "line-overhangs",
+	}, got)
+	c, _ := painted(t)
+	c.Line().Kind, c.Relief = shelf.ReliefImage, card.Unpainted
+	assert.ElementsMatch(t, []string{"folder-small", "relief-flattened"}, rules(advice.Watches(advice.Gather(c, nil, nil, nil))))
+}
+
+// Wet is what is wetter than a pulled-out colour, and what is not painted yet.
+func TestWets(t *testing.T) {
+	c, _ := painted(t)
+	assert.True(t, advice.Wets(c))
+	for i := range c.Areas {
+		c.Areas[i].Washes[0].Technique = card.PullOut
+	}
+	assert.False(t, advice.Wets(c))
+	c.Areas[1].Washes[0].Technique = card.Glaze
+	assert.True(t, advice.Wets(c))
+	c.Areas = nil
+	assert.True(t, advice.Wets(c), "nothing is decided yet")
+}
+
+// A test of the maker's that says soft or runs names its figures, and offers an ink
+// only where that is another.
+func TestWhatAnOwnTestSays(t *testing.T) {
+	c, _ := painted(t)
+	r := proof.Record{Of: proof.Of{Ink: c.Ink, Paper: c.Paper}, WaterTest: proof.WaterTest{Verdict: proof.Soft, BleedMM: 0.34, Tint: 2.51, Loss: 0.2}}
+	w := advice.Watches(advice.Gather(c, nil, nil, []proof.Record{r}))[0]
+	assert.Contains(t, w.Why, "bleeds 0.3 mm, tints the water by ΔE 2.5, loses 20 % of its dark")
+	assert.Contains(t, w.What, "will soften")
+	assert.Nil(t, w.Fix, "it is that ink already")
+	c.Ink, r.Ink, r.Verdict = "pen", "pen", proof.Runs
+	w = advice.Watches(advice.Gather(c, nil, nil, []proof.Record{r}))[0]
+	assert.Contains(t, w.What, "will run")
+	assert.NotNil(t, w.Fix)
+	for _, look := range []shelf.Look{shelf.Pulled, shelf.Solid} {
+		c.Look = look
+		assert.NotContains(t, rules(advice.Watches(advice.Gather(c, nil, nil, []proof.Record{r}))), "ink-runs", "it is meant to")
+	}
+}
+
+// Every kind of note of a plan has the change that frees it.
+func TestWhatFreesANote(t *testing.T) {
+	c, s := painted(t)
+	c.Areas[0].Washes = append(c.Areas[0].Washes, wash(card.WetOnWet, pigment.Tea, "PY3"), card.Wash{Technique: card.Lift})
+	note := func(about steps.About) *advice.Fix {
+		p := &steps.Plan{Notes: []steps.Note{{What: "a", Why: "b.", Way: "c.", About: about, Cells: []int{2}}}}
+		for _, w := range advice.Watches(advice.Gather(c, panel.Resolve(c, s), p, nil)) {
+			if w.Rule == "water-into-damp" {
+				assert.Equal(t, "b. c.", w.Why)
+				return w.Fix
+			}
+		}
+		t.Fatal("the note is not told")
+		return nil
+	}
+	assert.Nil(t, note(steps.About{}), "of the whole card")
+	assert.Equal(t, "Keep them apart", note(steps.About{Subject: steps.TwoAreas, Other: 1}).Label)
+	assert.Equal(t, "Let its cells run together", note(steps.About{Subject: steps.OneArea}).Label)
+	assert.Equal(t, "Leave it out", note(steps.About{Subject: steps.OneWash, Wash: 2}).Label)
+	assert.Equal(t, "Lay it over dry", note(steps.About{Subject: steps.OneWash, Wash: 1}).Label)
+}
+
+// Areas that meet: mud stops where they are joined, dullness minds; what is weak is
+// told with its figure, and the darker one is mixed stronger.
+func TestAreasThatMeet(t *testing.T) {
+	c, s := painted(t)
+	w := func(rule string) *advice.Watch {
+		for _, w := range watches(c, s) {
+			if w.Rule == rule {
+				return &w
+			}
+		}
+		return nil
+	}
+	c.Areas[0].Washes[0], c.Areas[1].Washes[0] = wash(card.Flat, pigment.Milk, "PB29"), wash(card.Flat, pigment.Milk, "PR101")
+	weak := w("melts-together")
+	require.NotNil(t, weak)
+	assert.Equal(t, advice.Note, weak.Severity)
+	assert.Equal(t, "Left and Right are weak in contrast (8 in value).", weak.What)
+	assert.Equal(t, &advice.Fix{Label: "Mix Left as cream", Change: change.Strength{Area: "a1", Strength: pigment.Cream}}, weak.Fix, "the darker one, a step stronger")
+	c.Areas[0].Washes[0].Strength = pigment.Paste
+	c.Areas[1].Washes[0] = wash(card.Flat, pigment.Paste, "PBr7")
+	assert.Nil(t, w("melts-together").Fix, "stronger than paste there is nothing")
+	c.Areas[0].Washes[0], c.Areas[1].Washes[0] = wash(card.Flat, pigment.Milk, "PB29"), wash(card.Flat, pigment.Milk, "PR101")
+	c.Look = shelf.Vanishing
+	assert.Equal(t, advice.Mind, w("melts-together").Severity)
+	assert.Contains(t, w("melts-together").Why, "vanishes")
+	c.Look = ""
+	c.Areas[1].Washes[0] = c.Areas[0].Washes[0]
+	assert.Nil(t, w("melts-together"), "painted alike they may")
+
+	c.Areas[0].Washes, c.Areas[1].Washes = []card.Wash{wash(card.DryBrush, pigment.Tea, "PO62")}, []card.Wash{wash(card.Flat, pigment.Milk, "PB29")}
+	c.SetJoin("a1", "a2", true)
+	assert.NotNil(t, w("mud-joined"), "a nearly dry brush is wet enough to mix")
+}
