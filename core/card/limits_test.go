@@ -1,0 +1,260 @@
+package card_test
+
+import (
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/card"
+	"chromaqua/core/fold"
+	"chromaqua/core/length"
+	"chromaqua/core/nest"
+	"chromaqua/core/pigment"
+	"chromaqua/core/shelf"
+	"chromaqua/internal/golden"
+)
+
+const mm = length.Millimetre
+
+// whole is a card with something of everything that is checked.
+func whole() *card.Card {
+	c := card.New("Full", length.Millimetres)
+	scan := card.Scan{Image: strings.Repeat("a", 64), Title: "Shell", WidthPX: 1000, HeightPX: 800, Width: 60 * mm}
+	if _, err := c.Lay(scan, shelf.LineImage); err != nil {
+		panic(err)
+	}
+	for range 2 {
+		a, err := c.AreaByID(c.AddArea(""))
+		if err != nil {
+			panic(err)
+		}
+		a.Cells = []card.Spot{{On: "i1", UV: card.UV{U: 0.5, V: 0.5}, MM2: 20}}
+		a.Washes = []card.Wash{{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}}
+	}
+	c.Line().Marks = []card.Mark{{Kind: card.Pen, Points: []card.UV{{U: 0.1, V: 0.1}, {U: 0.2, V: 0.2}}}}
+	return c
+}
+
+func long(n int) string { return strings.Repeat("é", n) }
+
+// Each limit lets the last that is allowed through, and stops the first that is not.
+func TestLimitsToTheEdge(t *testing.T) {
+	areas := func(n int) func(*card.Card) {
+		return func(c *card.Card) {
+			for len(c.Areas) < n {
+				c.AddArea("")
+			}
+		}
+	}
+	spots := func(n int) func(*card.Card) {
+		return func(c *card.Card) {
+			c.Areas[0].Cells = make([]card.Spot, n)
+			c.Areas[1].Cells = nil
+			for i := range c.Areas[0].Cells {
+				c.Areas[0].Cells[i].On = "i1"
+			}
+		}
+	}
+	spot := func(s card.Spot) func(*card.Card) { return func(c *card.Card) { s.On = "i1"; c.Areas[0].Cells[0] = s } }
+	wash := func(f func(*card.Wash)) func(*card.Card) { return func(c *card.Card) { f(&c.Areas[0].Washes[0]) } }
+	image := func(f func(*card.Image)) func(*card.Card) { return func(c *card.Card) { f(c.Line()) } }
+	mark := func(k card.MarkKind, n int) func(*card.Card) {
+		return image(func(m *card.Image) { m.Marks = []card.Mark{{Kind: k, Points: make([]card.UV, n)}} })
+	}
+	measured := func(k float64) func(*card.Card) {
+		return func(c *card.Card) {
+			m := card.Measured{CI: "PB29", Name: "mine"}
+			m.K[3], m.S[5] = k, k
+			c.Measured = []card.Measured{m}
+		}
+	}
+	for name, tc := range map[string]struct{ just, over func(*card.Card) }{
+		"name":        {func(c *card.Card) { c.Name = long(card.MaxName) }, func(c *card.Card) { c.Name = long(card.MaxName + 1) }},
+		"notes":       {func(c *card.Card) { c.Notes = long(card.MaxNotes) }, func(c *card.Card) { c.Notes = long(card.MaxNotes + 1) }},
+		"area name":   {func(c *card.Card) { c.Areas[0].Name = long(card.MaxName) }, func(c *card.Card) { c.Areas[0].Name = long(card.MaxName + 1) }},
+		"words":       {func(c *card.Card) { c.Words = length.Size{W: length.Max, H: 1} }, func(c *card.Card) { c.Words = length.Size{W: length.Max + 1, H: 1} }},
+		"words' side": {func(c *card.Card) { c.Words = length.Size{W: 1, H: 1} }, func(c *card.Card) { c.Words = length.Size{W: 1} }},
+		"copies":      {func(c *card.Card) { c.Copies = card.MaxCopies }, func(c *card.Card) { c.Copies = card.MaxCopies + 1 }},
+		"no copies":   {func(c *card.Card) { c.Copies = 0 }, func(c *card.Card) { c.Copies = -1 }},
+		"areas":       {areas(card.MaxAreas), areas(card.MaxAreas + 1)},
+		"cells":       {spots(card.MaxSpots), spots(card.MaxSpots + 1)},
+		"spot u":      {spot(card.Spot{UV: card.UV{U: 999}}), spot(card.Spot{UV: card.UV{U: 1000}})},
+		"spot -u":     {spot(card.Spot{UV: card.UV{U: -999}}), spot(card.Spot{UV: card.UV{U: -1000}})},
+		"spot v":      {spot(card.Spot{UV: card.UV{V: 999}}), spot(card.Spot{UV: card.UV{V: 1000}})},
+		"spot -v":     {spot(card.Spot{UV: card.UV{V: -999}}), spot(card.Spot{UV: card.UV{V: -1000}})},
+		"spot area":   {spot(card.Spot{MM2: 9e6}), spot(card.Spot{MM2: 1e7})},
+		"spot none":   {spot(card.Spot{}), spot(card.Spot{MM2: -1})},
+		"washes": {func(c *card.Card) {
+			for len(c.Areas[0].Washes) < card.MaxWashes {
+				c.Areas[0].Washes = append(c.Areas[0].Washes, c.Areas[0].Washes[0])
+			}
+		}, func(c *card.Card) {
+			for len(c.Areas[0].Washes) <= card.MaxWashes {
+				c.Areas[0].Washes = append(c.Areas[0].Washes, c.Areas[0].Washes[0])
+			}
+		}},
+		"parts":       {wash(func(w *card.Wash) { w.Mix[0].Parts = card.MaxParts }), wash(func(w *card.Wash) { w.Mix[0].Parts = card.MaxParts + 1 })},
+		"no parts":    {wash(func(w *card.Wash) { w.Mix[0].Parts = 1 }), wash(func(w *card.Wash) { w.Mix[0].Parts = 0 })},
+		"paints":      {wash(func(w *card.Wash) { w.Mix = []card.Part{{"PB29", 1}, {"PV19", 1}, {"PY3", 1}} }), wash(func(w *card.Wash) { w.Mix = []card.Part{{"PB29", 1}, {"PV19", 1}, {"PY3", 1}, {"PG7", 1}} })},
+		"twice":       {wash(func(w *card.Wash) { w.Mix = []card.Part{{"PB29", 1}, {"PV19", 1}} }), wash(func(w *card.Wash) { w.Mix = []card.Part{{"PB29", 1}, {"PB29", 1}} })},
+		"white":       {func(c *card.Card) { c.Areas[0].White, c.Areas[0].Washes = true, nil }, func(c *card.Card) { c.Areas[0].White = true }},
+		"joined":      {func(c *card.Card) { c.Joins = [][2]string{{"a1", "a2"}} }, func(c *card.Card) { c.Joins = [][2]string{{"a1", "a1"}} }},
+		"silenced":    {func(c *card.Card) { c.Silenced = ruleIDs(card.MaxSilenced) }, func(c *card.Card) { c.Silenced = ruleIDs(card.MaxSilenced + 1) }},
+		"silent id":   {func(c *card.Card) { c.Silenced = []string{strings.Repeat("x", card.MaxName)} }, func(c *card.Card) { c.Silenced = []string{strings.Repeat("x", card.MaxName+1)} }},
+		"wanted":      {func(c *card.Card) { c.Wanted = swatches(pigment.MaxSwatches) }, func(c *card.Card) { c.Wanted = swatches(pigment.MaxSwatches + 1) }},
+		"wanted name": {func(c *card.Card) { c.Wanted = []pigment.Swatch{{Name: long(card.MaxName), Hex: "#102030"}} }, func(c *card.Card) { c.Wanted = []pigment.Swatch{{Name: long(card.MaxName + 1), Hex: "#102030"}} }},
+		"spectra":     {measured(999_999), measured(1e6)},
+		"-spectra":    {measured(0), measured(-1e-9)},
+		"id":          {func(c *card.Card) { c.Areas[1].ID = strings.Repeat("x", 20) }, func(c *card.Card) { c.Areas[1].ID = strings.Repeat("x", 21) }},
+		"image id": {func(c *card.Card) {
+			c.Areas[0].Cells, c.Areas[1].Cells = nil, nil
+			c.Line().ID = strings.Repeat("x", 20)
+		}, func(c *card.Card) {
+			c.Areas[0].Cells, c.Areas[1].Cells = nil, nil
+			c.Line().ID = strings.Repeat("x", 21)
+		}},
+		"specks":    {func(c *card.Card) { c.Specks = card.MaxSpecks }, func(c *card.Card) { c.Specks = card.MaxSpecks + 0.01 }},
+		"turn":      {image(func(m *card.Image) { m.Turn = 180 }), image(func(m *card.Image) { m.Turn = 180.01 })},
+		"-turn":     {image(func(m *card.Image) { m.Turn = -180 }), image(func(m *card.Image) { m.Turn = -180.01 })},
+		"ghost":     {image(func(m *card.Image) { m.Ghost = card.MaxGhost }), image(func(m *card.Image) { m.Ghost = card.MaxGhost + 1 })},
+		"-ghost":    {image(func(m *card.Image) { m.Ghost = 0 }), image(func(m *card.Image) { m.Ghost = -1 })},
+		"x":         {image(func(m *card.Image) { m.X = length.Max }), image(func(m *card.Image) { m.X = length.Max + 1 })},
+		"-x":        {image(func(m *card.Image) { m.X = -length.Max }), image(func(m *card.Image) { m.X = -length.Max - 1 })},
+		"y":         {image(func(m *card.Image) { m.Y = length.Max }), image(func(m *card.Image) { m.Y = length.Max + 1 })},
+		"width":     {image(func(m *card.Image) { m.Width = length.Max }), image(func(m *card.Image) { m.Width = length.Max + 1 })},
+		"no width":  {image(func(m *card.Image) { m.Width = mm }), image(func(m *card.Image) { m.Width = mm - 1 })},
+		"pixels":    {image(func(m *card.Image) { m.WidthPX = 1 << 16 }), image(func(m *card.Image) { m.WidthPX = 1<<16 + 1 })},
+		"no pixels": {image(func(m *card.Image) { m.HeightPX = 1 }), image(func(m *card.Image) { m.HeightPX = 0 })},
+		"marks":     {image(func(m *card.Image) { m.Marks = repeat(m.Marks[0], card.MaxMarks) }), image(func(m *card.Image) { m.Marks = repeat(m.Marks[0], card.MaxMarks+1) })},
+		"stroke":    {mark(card.Pen, card.MaxMarkPoints), mark(card.Pen, card.MaxMarkPoints+1)},
+		"point":     {mark(card.Pen, 2), mark(card.Pen, 1)},
+		"joined at": {mark(card.Join, 2), mark(card.Join, 3)},
+		"bare":      {mark(card.Bare, 3), mark(card.Bare, 2)},
+		"far":       {image(func(m *card.Image) { m.Marks[0].Points[0].U = 999 }), image(func(m *card.Image) { m.Marks[0].Points[0].U = 1000 })},
+		"extra":     {func(c *card.Card) { c.Extra = card.MaxExtra }, func(c *card.Card) { c.Extra = card.MaxExtra + 1 }},
+		"-extra":    {func(c *card.Card) { c.Extra = 0 }, func(c *card.Card) { c.Extra = -1 }},
+		"border":    {func(c *card.Card) { c.Painting.Border = c.PanelSize().W/2 - 1 }, func(c *card.Card) { c.Painting.Border = c.PanelSize().W / 2 }},
+		"tape":      {func(c *card.Card) { c.Painting.Tape = length.Max / 4 }, func(c *card.Card) { c.Painting.Tape = length.Max/4 + 1 }},
+		"spare":     {func(c *card.Card) { c.Painting.Spare = length.Max / 4 }, func(c *card.Card) { c.Painting.Spare = length.Max/4 + 1 }},
+		"-spare":    {func(c *card.Card) { c.Painting.Spare = 0 }, func(c *card.Card) { c.Painting.Spare = -1 }},
+		"window":    {windowed(180), windowed(180.5)},
+		"insert":    {func(c *card.Card) { c.Insert = &card.Insert{Margin: (c.Front().W - card.MinPanel) / 2, Paper: "card"} }, func(c *card.Card) { c.Insert = &card.Insert{Margin: (c.Front().W-card.MinPanel)/2 + 1, Paper: "card"} }},
+		"dies":      {dies(card.MaxDies), dies(card.MaxDies + 1)},
+		"a die":     {dies(1), dies(0)},
+		"envelope": {func(c *card.Card) {
+			c.Envelope = &card.Envelope{ID: card.Free, Inside: length.Size{W: length.Max, H: card.MinPanel}}
+		}, func(c *card.Card) {
+			c.Envelope = &card.Envelope{ID: card.Free, Inside: length.Size{W: length.Max, H: card.MinPanel - 1}}
+		}},
+	} {
+		c := whole()
+		tc.just(c)
+		assert.NoError(t, c.Check(), "just %s", name)
+		c = whole()
+		tc.over(c)
+		assert.Error(t, c.Check(), "over %s", name)
+	}
+	c := whole()
+	for len(c.Layers) < card.MaxLayers {
+		require.NoError(t, c.AddLayer(card.Mat))
+	}
+	assert.Error(t, c.AddLayer(card.Mat), "one layer more than it takes")
+	for len(c.Images) < card.MaxImages {
+		_, err := c.Lay(c.Images[0].Scan, "")
+		require.NoError(t, err)
+	}
+	_, err := c.Lay(c.Images[0].Scan, "")
+	assert.Error(t, err, "one image more than it takes")
+	assert.Equal(t, []int{120, 4000, 400, 12, 20_000, 12, 40, 100, 20, 200, 3, 30, 1000, 500, 3}, []int{
+		card.MaxName, card.MaxNotes, card.MaxAreas, card.MaxWashes, card.MaxSpots, card.MaxLayers, card.MaxDies, card.MaxSilenced, card.MaxParts,
+		card.MaxCopies, card.MaxPaints, card.MaxImages, card.MaxMarks, card.MaxMarkPoints, card.MaxGhost,
+	}, "limits are part of the file format")
+}
+
+func ruleIDs(n int) (out []string) {
+	for i := range n {
+		out = append(out, fmt.Sprintf("rule-%d", i))
+	}
+	return out
+}
+
+func swatches(n int) []pigment.Swatch { return repeat(pigment.Swatch{Name: "x", Hex: "#102030"}, n) }
+
+func repeat[T any](v T, n int) []T {
+	out := make([]T, n)
+	for i := range out {
+		out[i] = v
+	}
+	return out
+}
+
+func windowed(turn float64) func(*card.Card) {
+	return func(c *card.Card) {
+		c.Window = &card.Window{Scan: c.Line().Scan, X: 30 * mm, Y: 30 * mm, Turn: turn}
+	}
+}
+
+func dies(n int) func(*card.Card) {
+	return func(c *card.Card) {
+		c.Layers[0].Die = &card.DieSet{Name: "d", Edge: card.Plain, Sizes: repeat(length.Size{W: 100 * mm, H: 130 * mm}, n)}
+	}
+}
+
+// What is cut, stacked and laid out of cards of every kind is what it was.
+func TestCardsAreWhatTheyWere(t *testing.T) {
+	var b strings.Builder
+	cards := map[string]func(*card.Card){
+		"1 plain":      func(*card.Card) {},
+		"2 inches":     func(c *card.Card) { c.Unit = length.Inches },
+		"3 top":        func(c *card.Card) { c.Base.Fold, c.Insert = fold.Top, &card.Insert{Margin: 3 * mm, Paper: "card"} },
+		"4 tri inside": func(c *card.Card) { c.Base.Fold, c.Base.Inside = fold.Tri, true },
+		"5 gate, foam, spare": func(c *card.Card) {
+			c.Base.Fold, c.Panel.Foam, c.Painting.Spare, c.Extra = fold.Gate, true, 5*mm, 2*mm
+		},
+		"6 frame over two mats": func(c *card.Card) {
+			_, _ = c.AddLayer(card.Mat), c.AddLayer(card.Frame)
+			c.Layers[1].Die = &card.DieSet{Name: "nest", Edge: card.Deckle, Sizes: []length.Size{{W: 90 * mm, H: 120 * mm}, {W: 94 * mm, H: 125 * mm}}}
+		},
+		"7 from an envelope": func(c *card.Card) {
+			c.Envelope = &card.Envelope{ID: card.Free, Inside: length.Size{W: 160 * mm, H: 115 * mm}}
+			_ = c.StartFromEnvelope()
+		},
+		"8 from a stamp": func(c *card.Card) {
+			c.Stamp = &card.Stamp{Border: nest.Even(4 * mm)}
+			_ = c.StartFrom(card.StampRing, length.Size{W: 50 * mm, H: 70 * mm})
+		},
+		"9 windowed, flat": func(c *card.Card) { c.Base.Fold = fold.Flat; windowed(10)(c); c.Window.Title = "Wash" },
+	}
+	for _, name := range slices.Sorted(maps.Keys(cards)) {
+		c := whole()
+		cards[name](c)
+		require.NoError(t, c.Check(), name)
+		fmt.Fprintf(&b, "%s\n", name)
+		layout, err := c.Layout()
+		require.NoError(t, err)
+		for i, r := range layout {
+			fmt.Fprintf(&b, "  %s %s %s given %t %t from %q round %v over %v asked %v\n", r.ID, r.Kind, r.Size.With(length.Millimetres), r.GivenW, r.GivenH, r.From, r.Round.Sides, layout.Overhang(i), r.Asked)
+		}
+		for _, s := range layout.Strips(length.Size{W: 20 * mm, H: 2 * mm}) {
+			fmt.Fprintf(&b, "  strip on %s at %v %v %s\n", s.On, s.X, s.Y, s.Size.With(length.Millimetres))
+		}
+		fmt.Fprintf(&b, "  hidden %v needs %s inside, sheet %s\n", layout.Hidden(), c.EnvelopeNeeded().With(c.Unit), c.SheetSize().With(c.Unit))
+		for _, l := range c.Stack() {
+			fmt.Fprintf(&b, "  stack %s %v %t\n", l.Name, l.Thickness, l.Holds)
+		}
+		for _, l := range c.CutList() {
+			fmt.Fprintf(&b, "  cut %s %s %s\n", l.What, l.Size.With(c.Unit), l.Note)
+		}
+	}
+	golden.Same(t, "cards", b.String())
+	b.Reset()
+	for _, k := range card.Techniques() {
+		fmt.Fprintf(&b, "%+v marked %t covers %t\n", *k.Facts(), k.Marked(), k.Covers())
+	}
+	golden.Same(t, "techniques", b.String())
+}

@@ -1,0 +1,70 @@
+package order_test
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"runtime"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/order"
+	"chromaqua/internal/golden"
+)
+
+// told is a schedule with all it counts.
+func told(in *order.Instance, s *order.Schedule) string {
+	var b strings.Builder
+	fmt.Fprintf(&b, "makespan %d bound %d changes %d hands %d:", s.Makespan, s.Bound, s.Changes, s.HandsOn(in))
+	for i, p := range s.Ops {
+		if i == 14 {
+			fmt.Fprintf(&b, " … %d", len(s.Ops))
+			break
+		}
+		fmt.Fprintf(&b, " %d/%d@%d", p.Op, p.Copy, p.Start)
+	}
+	for i, h := range s.Heat {
+		if i < 6 {
+			fmt.Fprintf(&b, " heat %d/%d %s %d-%d", h.Op, h.Copy, h.For, h.Start, h.End)
+		}
+	}
+	return b.String()
+}
+
+// The search is bounded by tries alone, so that the same problem has the same order
+// wherever it is solved. A change of the search changes these lines, and the figures of
+// TestQuality say whether it is for the better.
+func TestOrdersAreWhatTheyWere(t *testing.T) {
+	if runtime.GOARCH != "amd64" {
+		t.Skip("other processors round the search's odds otherwise")
+	}
+	var b strings.Builder
+	solve := func(name string, in *order.Instance, tries int) {
+		s, err := order.Solve(context.Background(), in, order.Budget{Iterations: tries, Seed: 7})
+		require.NoError(t, err, name)
+		fmt.Fprintf(&b, "%s %d: %s\n", name, tries, told(in, s))
+	}
+	for _, name := range []string{"a1", "a3", "b2", "c1", "f30", "f30h"} {
+		in := load(t, name)
+		for _, tries := range []int{1, 400, 3000} {
+			solve(name, in, tries)
+		}
+		read, err := order.InReadingOrder(in)
+		if errors.Is(err, order.ErrNoOrder) {
+			fmt.Fprintf(&b, "%s has no reading order\n", name)
+			continue
+		}
+		require.NoError(t, err)
+		fmt.Fprintf(&b, "%s read: %s, %d tries\n", name, told(in, read), in.Tries())
+	}
+	for _, kind := range []string{"30x2", "batch", "heated", "aimed"} {
+		solve(kind, generated(kind, 3), 300)
+	}
+	late := load(t, "b2")
+	late.Arcs = append(late.Arcs, order.Arc{From: late.Ops[0].ID, To: late.Ops[len(late.Ops)-1].ID, Type: order.Wet, Max: 1})
+	misfits, err := late.Misfits()
+	fmt.Fprintf(&b, "misfits %v %v\n", misfits, err)
+	golden.Same(t, "orders", b.String())
+}

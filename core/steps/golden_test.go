@@ -1,0 +1,96 @@
+package steps_test
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/card"
+	"chromaqua/core/length"
+	"chromaqua/core/order"
+	"chromaqua/core/panel"
+	"chromaqua/core/panel/paneltest"
+	"chromaqua/core/shelf"
+	"chromaqua/core/steps"
+	"chromaqua/internal/golden"
+)
+
+// written is all that a plan says, and why each step of its order comes when it does.
+func written(t testing.TB, p *steps.Plan) string {
+	var b strings.Builder
+	for i, s := range p.Steps {
+		o := p.Instance.Ops[i]
+		fmt.Fprintf(&b, "%d %s %q go %q cells %v mix %d\n  %s | %s | %s\n", s.ID, s.Kind, s.Title, s.Go, s.Cells, s.Mix, s.Detail, s.Caution, s.Brush)
+		fmt.Fprintf(&b, "  takes %v water %.1f gloss %v open %v dry %v bone %v into %v joined %v %q unattended %t\n", short(s.Dur), s.Water, short(s.Gloss), short(s.Open), short(s.Dry), short(s.Bone), s.IntoWet, s.Joined, s.Together, s.Unattended)
+		fmt.Fprintf(&b, "  op %d %d %d heat %d %d colour %d light %d ground %t regions %v\n", o.Dur, o.Dry, o.Bone, o.HeatDry, o.HeatBone, o.Color, o.Light, o.Ground, o.Regions)
+	}
+	for _, a := range p.Instance.Arcs {
+		fmt.Fprintf(&b, "arc %d %d %s %d %d %d\n", a.From, a.To, a.Type, a.Min, a.Max, a.Clock)
+	}
+	for _, j := range p.Instance.Joins {
+		fmt.Fprintf(&b, "join %d %d %d %d\n", j.A, j.B, j.Max, j.Back)
+	}
+	in := p.Instance
+	fmt.Fprintf(&b, "adjacent %v raised %v copies %d rack %d rinse %d swap %d heat %+v\n", in.Adjacent, in.Raised, in.Copies, in.Rack, in.Rinse, in.Swap, in.Heat)
+	for _, m := range p.Mixes {
+		fmt.Fprintf(&b, "mix %v %s %s %.1f ml %.1f mm² for %v\n", m.Parts, m.Strength, m.Hex, m.ML, m.MM2, m.Areas)
+	}
+	for _, n := range p.Notes {
+		fmt.Fprintf(&b, "note %s %s %s %+v %v\n", n.What, n.Why, n.Way, n.About, n.Cells)
+	}
+	s, err := order.Solve(context.Background(), in, order.Budget{Iterations: 300, Seed: 1})
+	require.NoError(t, err)
+	why := p.Reasons(s)
+	for _, turn := range p.Turns(s) {
+		fmt.Fprintf(&b, "%d. step %d %s: %s / %s\n", turn.Number, turn.Step, turn.On(in.Copies), why[turn.Placed[0]].Now, why[turn.Placed[0]].Wait)
+	}
+	fmt.Fprintf(&b, "heat: %s\n", p.HeatWords(s.Heat))
+	return b.String()
+}
+
+// Plans of random cards, and of cards with one thing each that is not usual, are what
+// they were.
+func TestPlansAreWhatTheyWere(t *testing.T) {
+	for _, seed := range []uint64{3, 5, 8} {
+		p, err := steps.Compile(paneltest.Random(t, seed), steps.UsualBench())
+		require.NoError(t, err)
+		golden.Same(t, fmt.Sprintf("random-%d", seed), written(t, p))
+	}
+	for name, change := range map[string]func(*card.Card, *panel.Sheet){
+		"taped": func(c *card.Card, s *panel.Sheet) {
+			twoAreas(t)(c, s)
+			c.Painting = card.Painting{Border: 3 * length.Millimetre, Spare: 10 * length.Millimetre, Tape: length.Inch}
+			c.Drying, c.Copies = card.Heat, 3
+		},
+		"relief": func(c *card.Card, s *panel.Sheet) {
+			twoAreas(t)(c, s)
+			c.Line().Kind, c.Relief = shelf.ReliefImage, card.Twice
+			c.Areas[0].Washes = append(c.Areas[0].Washes, wash(card.Pencil, "PBr7"), wash(card.Splatter, "PW6"))
+		},
+		"stamped-thrice": func(c *card.Card, s *panel.Sheet) {
+			twoAreas(t)(c, s)
+			rear, err := c.Lay(c.Line().Scan, shelf.LineImage)
+			require.NoError(t, err)
+			require.NoError(t, c.Repeat(rear, 1, 0, 0, 0))
+			c.Images[1].Ghost = 1
+			laid := *s
+			laid.Laid = []panel.Laid{{}, {Hidden: []int{0}}, {Hidden: []int{0, 1}}}
+			*s = laid
+			c.SetJoin("a1", "a2", true)
+		},
+		"embossed": func(c *card.Card, s *panel.Sheet) {
+			twoAreas(t)(c, s)
+			c.Ink, c.Drying = "embossed", card.Mixed
+			c.Areas[1].Washes = []card.Wash{wash(card.WetOnWet, "PB29"), {Technique: card.Lift}, wash(card.Highlight, "PW6")}
+		},
+	} {
+		golden.Same(t, name, written(t, compiled(t, change)))
+	}
+}
+
+// short is a time to the millisecond: what is smaller differs between processors.
+func short(d time.Duration) time.Duration { return d.Round(time.Millisecond) }
