@@ -46,6 +46,7 @@ var rooms = map[string][]string{
 	"core/plan/plancheck":  {},
 	"core/advice":          {"core/card", "core/change", "core/drying", "core/fold", "core/length", "core/panel", "core/pigment", "core/proof", "core/shelf", "core/steps", "core/wording"},
 
+	"internal/golden":   {},
 	"internal/picture":  {"core/length", "core/lineart"},
 	"internal/standin":  {"core/pigment", "core/proof"},
 	"internal/store":    {"core/card", "core/length", "core/paper", "core/proof", "core/settings", "core/shelf"},
@@ -56,7 +57,7 @@ var rooms = map[string][]string{
 
 	// The web, from the ground up: a page, the board on it, what stations and what
 	// drawers have in common, each of them, and all of them together.
-	"internal/web/page":            {"core/change", "core/length", "core/wording", "internal/cardfile", "internal/desk", "internal/picture", "internal/store"},
+	"internal/web/page":            {"core/card", "core/change", "core/length", "core/shelf", "core/wording", "internal/cardfile", "internal/desk", "internal/picture", "internal/store"},
 	"internal/web/board":           {"core/...", "internal/desk", "internal/store", "internal/web/page"},
 	"internal/web/station":         {"core/...", "internal/desk", "internal/picture", "internal/store", "internal/web/board", "internal/web/page"},
 	"internal/web/station/format":  {"core/...", "internal/desk", "internal/sheet", "internal/store", "internal/web/board", "internal/web/page", "internal/web/station"},

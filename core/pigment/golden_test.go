@@ -113,3 +113,69 @@ func TestNearnessAndLeaning(t *testing.T) {
 	assert.Equal(t, 5, len(pigment.Strengths()))
 	assert.Equal(t, 36, pigment.Bands)
 }
+
+// What every two paints make where they meet, at every strength of both.
+func TestMeetingsAreWhatTheyWere(t *testing.T) {
+	white, err := pigment.Paper("white")
+	require.NoError(t, err)
+	letter := map[pigment.Meeting]string{pigment.StaysClean: ".", pigment.WillGrey: "g", pigment.Dulls: "d", pigment.Mud: "m"}
+	var b strings.Builder
+	lib := pigment.Library()
+	for i := range lib {
+		for j := range i {
+			fmt.Fprintf(&b, "%s %s ", lib[i].CI, lib[j].CI)
+			for _, x := range []pigment.Load{0.1, 0.4, 1, 2.5} {
+				for _, y := range []pigment.Load{0.2, 1, 6} {
+					b.WriteString(letter[pigment.Meet(white, pigment.Coat{Paint: lib[i].Paint(), Load: x}, pigment.Coat{Paint: lib[j].Paint(), Load: y})])
+				}
+			}
+			b.WriteString("\n")
+		}
+	}
+	golden.Same(t, "meetings", b.String())
+}
+
+// Paints fitted to swatches are what they were: a named pigment and one unheard of,
+// from good swatches and from missed ones.
+func TestFitsAreWhatTheyWere(t *testing.T) {
+	var b strings.Builder
+	rng := rand.New(rand.NewPCG(3, 9))
+	for i, ci := range []string{"PB29", "PY3", "PBr7"} {
+		p, err := pigment.ByCI(ci)
+		require.NoError(t, err)
+		prior := p.Paint()
+		truth := another(prior, uint64(i))
+		for _, like := range []*pigment.Paint{&prior, nil} {
+			for _, off := range []float64{0, 0.3} {
+				f, err := pigment.Fit(swatches(t, truth, map[string][]pigment.Strength{"white": {pigment.Tea, pigment.Milk}, "black": {pigment.Milk}}, rng, off, 2*off), like)
+				require.NoError(t, err)
+				fmt.Fprintf(&b, "%s, named %t, off by %g: away %.3f\n  K", ci, like != nil, off, f.Away)
+				for k := 0; k < pigment.Bands; k += 5 {
+					fmt.Fprintf(&b, " %.3g", f.Paint.K[k])
+				}
+				b.WriteString("\n  S")
+				for k := 0; k < pigment.Bands; k += 5 {
+					fmt.Fprintf(&b, " %.3g", f.Paint.S[k])
+				}
+				b.WriteString("\n")
+			}
+		}
+	}
+	golden.Same(t, "fits", b.String())
+}
+
+// Sixty coats are counted, the sixty-first is not.
+func TestNobodyPaintsMoreThanSixtyCoats(t *testing.T) {
+	white, p := paper(t, "white"), paint(t, "PB29")
+	for _, n := range []int{1, 59, 60, 61} {
+		thin := pigment.Load(0.01)
+		at := p.Over(&white, thin*pigment.Load(n))
+		want := at.Lab().L + 1e-9
+		found, _ := pigment.Coats(white, p, thin, want)
+		if n > 60 {
+			assert.Zero(t, found)
+		} else {
+			assert.Equal(t, n, found)
+		}
+	}
+}

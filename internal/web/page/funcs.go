@@ -8,9 +8,15 @@ import (
 	"strings"
 	"time"
 
+	"chromaqua/core/card"
 	"chromaqua/core/length"
+	"chromaqua/core/shelf"
 	"chromaqua/core/wording"
+	"chromaqua/internal/store"
 )
+
+// most is how many characters a field takes: as many as the core keeps.
+var most = struct{ Name, Note, Notes int }{card.MaxName, shelf.MaxNote, store.MaxNotes}
 
 // funcs are what every template may call.
 func (p *Pages) funcs(nav []Link) template.FuncMap {
@@ -18,6 +24,7 @@ func (p *Pages) funcs(nav []Link) template.FuncMap {
 		"asset":    func(name string) string { return "/static/" + name + "?v=" + p.version },
 		"scripts":  func() string { return strings.Join(p.scripts, " ") },
 		"nav":      func() []Link { return nav },
+		"most":     func() any { return most },
 		"show":     p.show,
 		"length":   lengthHTML,
 		"size":     sizeHTML,
