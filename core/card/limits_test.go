@@ -258,3 +258,153 @@ func TestCardsAreWhatTheyWere(t *testing.T) {
 	}
 	golden.Same(t, "techniques", b.String())
 }
+
+// kinds are cards that start at every end: what is given, and what follows.
+func kinds() map[string]func(*card.Card) {
+	from := func(ring string, w, h length.Length) func(*card.Card) {
+		return func(c *card.Card) { _ = c.StartFrom(ring, length.Size{W: w, H: h}) }
+	}
+	posted := func(w, h length.Length, across bool) func(*card.Card) {
+		return func(c *card.Card) {
+			c.Envelope = &card.Envelope{ID: card.Free, Inside: length.Size{W: w, H: h}}
+			_ = c.StartFromEnvelope()
+			if across {
+				_ = c.Give(card.PanelRing, length.Size{W: 90 * mm, H: 60 * mm})
+			}
+		}
+	}
+	return map[string]func(*card.Card){
+		"front":         from(card.FrontRing, 120*mm, 170*mm),
+		"panel":         from(card.PanelRing, 90*mm, 60*mm),
+		"mat":           from("layer-0", 100*mm, 140*mm),
+		"envelope":      posted(7*length.Inch, 5*length.Inch+length.Inch/8, false),
+		"near a format": posted(146*mm, 111*mm, false),
+		"across":        posted(7*length.Inch, 5*length.Inch+length.Inch/8, true),
+		"stamp": func(c *card.Card) {
+			c.Stamp = &card.Stamp{Border: nest.Even(4 * mm)}
+			_ = c.StartFrom(card.StampRing, length.Size{W: 70 * mm, H: 50 * mm})
+		},
+		"front and panel": func(c *card.Card) {
+			_ = c.StartFrom(card.FrontRing, length.Size{W: 120 * mm, H: 170 * mm})
+			_ = c.Give(card.PanelRing, length.Size{W: 90 * mm, H: 130 * mm})
+		},
+	}
+}
+
+// However a card starts, dragging and measuring its rings gives what it gave.
+func TestEditsAreWhatTheyWere(t *testing.T) {
+	var b strings.Builder
+	was := map[string]string{} // what is as it was when the card started is not said again
+	say := func(what string, c *card.Card, err error) {
+		fmt.Fprintf(&b, "  %s:", what)
+		layout, lost := c.Layout()
+		for _, r := range layout {
+			now := fmt.Sprintf(" %s %s %t %t %q %v;", r.ID, r.Size.With(length.Millimetres), r.GivenW, r.GivenH, r.From, r.Round.Sides)
+			if was[r.ID] != now {
+				b.WriteString(now)
+			}
+			if what == "as it starts" {
+				was[r.ID] = now
+			}
+		}
+		fmt.Fprintf(&b, " %d rings", len(layout))
+		for _, e := range []error{err, lost} {
+			if e != nil {
+				fmt.Fprintf(&b, ", %v", e)
+			}
+		}
+		b.WriteString("\n")
+	}
+	for _, name := range slices.Sorted(maps.Keys(kinds())) {
+		fmt.Fprintf(&b, "from the %s\n", name)
+		made := func() *card.Card {
+			c := whole()
+			kinds()[name](c)
+			return c
+		}
+		say("as it starts", made(), nil)
+		for _, ring := range []string{card.FrontRing, "layer-0", card.PanelRing, "layer-9"} {
+			for _, side := range []nest.Side{nest.Left, nest.Right, nest.Top, nest.Bottom, "middle"} {
+				c := made()
+				say(fmt.Sprintf("%s dragged %s", ring, side), c, c.Drag(ring, side, 3*mm))
+				c = made()
+				shown := 7 * mm
+				say(fmt.Sprintf("%s shown %s", ring, side), c, c.Show(ring, side, &shown))
+			}
+			for _, size := range []length.Size{{W: 100 * mm}, {H: 100 * mm}, {W: 100 * mm, H: 80 * mm}, {}} {
+				c := made()
+				say(fmt.Sprintf("%s given %v %v", ring, size.W, size.H), c, c.Give(ring, size))
+			}
+			c := made()
+			say(ring+" cut with a die", c, c.SetDie(ring, &card.DieSet{Name: "nest", Edge: card.Deckle, Sizes: []length.Size{{W: 60 * mm, H: 90 * mm}, {W: 92 * mm, H: 64 * mm}, {W: 101 * mm, H: 141 * mm}, {W: 300 * mm, H: 300 * mm}}}))
+		}
+		c := made()
+		say("without its mat", c, c.RemoveLayer(0))
+		say("without any mat", c, c.RemoveLayer(0))
+	}
+	golden.Same(t, "edits", b.String())
+}
+
+// The nearest die, whichever way round it is turned, and one that fits before one
+// that is nearer.
+func TestTheNearestOfManyDies(t *testing.T) {
+	at := func(w, h length.Length) length.Size { return length.Size{W: w * mm, H: h * mm} }
+	set := card.DieSet{Name: "nest", Sizes: []length.Size{at(40, 60), at(50, 70), at(60, 80)}}
+	for _, tc := range []struct{ size, within, want length.Size }{
+		{at(50, 70), at(100, 100), at(50, 70)},
+		{at(70, 50), at(100, 100), at(70, 50)},
+		{at(54, 74), at(100, 100), at(50, 70)},
+		{at(56, 76), at(100, 100), at(60, 80)},
+		{at(56, 76), at(59, 79), at(50, 70)},
+		{at(56, 76), at(60, 80), at(60, 80)},
+		{at(56, 76), at(60, 79), at(50, 70)},
+		{at(45, 63), at(100, 100), at(40, 60)},
+		{at(45, 67), at(100, 100), at(50, 70)},
+		{at(10, 10), at(20, 20), at(40, 60)},
+	} {
+		assert.Equal(t, tc.want, set.Nearest(tc.size, tc.within), "%v within %v", tc.size, tc.within)
+	}
+}
+
+// Areas are painted alike when all of their washes are the same.
+func TestPaintedAlike(t *testing.T) {
+	wash := card.Wash{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
+	a := &card.Area{Washes: []card.Wash{wash, wash}}
+	for name, change := range map[string]func(*card.Wash){
+		"technique": func(w *card.Wash) { w.Technique = card.Graded },
+		"strength":  func(w *card.Wash) { w.Strength = pigment.Milk },
+		"over dry":  func(w *card.Wash) { w.OverDry = true },
+		"mix":       func(w *card.Wash) { w.Mix = []card.Part{{CI: "PB29", Parts: 2}} },
+	} {
+		b := &card.Area{Washes: slices.Clone(a.Washes)}
+		assert.True(t, card.PaintedAlike(a, b))
+		change(&b.Washes[1])
+		assert.False(t, card.PaintedAlike(a, b), name)
+	}
+	assert.False(t, card.PaintedAlike(a, &card.Area{Washes: a.Washes[:1]}))
+}
+
+// Paint is dipped and taken out by the part.
+func TestDipsAreCounted(t *testing.T) {
+	w := card.Wash{Mix: []card.Part{{CI: "PB29", Parts: 2}}}
+	assert.ErrorContains(t, w.Dip("PB29", card.MaxParts), "the most")
+	assert.NoError(t, w.Dip("PY3", -1))
+	assert.Len(t, w.Mix, 1)
+	assert.NoError(t, w.Dip("PB29", card.MaxParts-2))
+	assert.Equal(t, card.MaxParts, w.Mix[0].Parts)
+	assert.ErrorContains(t, w.Dip("PB29", -card.MaxParts), "at least one paint")
+	assert.Equal(t, []card.Part{{CI: "PB29", Parts: 1}}, w.Mix, "the last stays, by one part")
+	assert.NoError(t, w.Dip("PY3", 2))
+	assert.NoError(t, w.Dip("PB29", -1))
+	assert.Equal(t, []card.Part{{CI: "PY3", Parts: 2}}, w.Mix)
+}
+
+// The maker's own paper is the paper; an unheard-of one is taken for the first.
+func TestThePaperOfThePanel(t *testing.T) {
+	c := whole()
+	assert.Equal(t, c.Paper, c.PaperFacts().ID)
+	c.OwnPaper = &shelf.Own{What: shelf.OwnPaper, Name: "Mill ends", Like: "card"}
+	assert.Equal(t, "Mill ends", c.PaperFacts().Name)
+	c.OwnPaper, c.Paper = nil, "no such"
+	assert.Equal(t, shelf.Papers()[0].ID, c.PaperFacts().ID)
+}

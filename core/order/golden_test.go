@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"math/rand/v2"
 	"runtime"
 	"strings"
 	"testing"
@@ -31,6 +32,35 @@ func told(in *order.Instance, s *order.Schedule) string {
 		}
 	}
 	return b.String()
+}
+
+// small is a generated flower of which everything is known that makes an order friendly,
+// on benches of every kind.
+func small(seed uint64) *order.Instance {
+	kind := []string{"single", "heated", "aimed", "batch"}[seed%4]
+	in := generated(kind, seed)
+	r := rand.New(rand.NewPCG(seed, 3))
+	in.Hand = []order.Hand{order.Right, order.Left, order.Right, order.NoHand}[seed/4%4]
+	in.Copies = min(in.Copies, 1+int(seed/4%5))
+	in.Rack = min(in.Rack, 2)
+	for i := range in.Ops {
+		o := &in.Ops[i]
+		if o.Kind == "wash" {
+			o.Light, o.Ground = 20+r.IntN(75), r.IntN(9) == 0
+		}
+		if o.HeatDry > 0 && r.IntN(3) == 0 {
+			o.HeatDry = 0
+		}
+	}
+	if in.Heat.Allowed {
+		in.Heat.Factor, in.Heat.Min = 2+r.IntN(8), 3
+	}
+	for _, a := range in.Adjacent {
+		if r.IntN(6) == 0 {
+			in.Raised = append(in.Raised, a)
+		}
+	}
+	return in
 }
 
 // The search is bounded by tries alone, so that the same problem has the same order
@@ -61,6 +91,14 @@ func TestOrdersAreWhatTheyWere(t *testing.T) {
 	}
 	for _, kind := range []string{"30x2", "batch", "heated", "aimed"} {
 		solve(kind, generated(kind, 3), 300)
+	}
+	for seed := range uint64(24) {
+		in := small(seed)
+		require.NoError(t, in.Check())
+		s, err := order.Solve(context.Background(), in, order.Budget{Iterations: 250, Seed: 7})
+		require.NoError(t, err)
+		require.NoError(t, check(in, s))
+		fmt.Fprintf(&b, "small %d %s, %d tries: %s\n", seed, in.Hand, in.Tries(), told(in, s))
 	}
 	late := load(t, "b2")
 	late.Arcs = append(late.Arcs, order.Arc{From: late.Ops[0].ID, To: late.Ops[len(late.Ops)-1].ID, Type: order.Wet, Max: 1})

@@ -133,6 +133,45 @@ func TestComposedPanelsAreWhatTheyWere(t *testing.T) {
 	golden.Same(t, "composed", b.String())
 }
 
+// Whose cells are whose where images lie over each other, how far one may lie over
+// another before a mask is cut, and where cells are found again when the line has moved.
+func TestCellsOfSeveralImagesAreWhatTheyWere(t *testing.T) {
+	var b strings.Builder
+	for _, right := range []float64{0, 10, 19, 20, 39, 39.5, 40, 40.2, 40.4, 41} {
+		c, scan := two(t)
+		c.Images[1].X, c.Images[1].Y = c.Images[0].X+length.FromMM(right), c.Images[0].Y+length.FromMM(1)
+		d := read(t, c, scan)
+		fmt.Fprintf(&b, "%g mm to the right, hidden %v %v\n", right, d.Laid[0].Hidden, d.Laid[1].Hidden)
+		for i := range d.Cells {
+			spot := d.SpotOf(d.Cells[i].ID)
+			fmt.Fprintf(&b, " %s %.2f %.2f %.1f\n", spot.On, spot.UV.U, spot.UV.V, spot.MM2)
+		}
+	}
+	for seed := uint64(1); seed <= 3; seed++ {
+		d := paneltest.Random(t, seed)
+		for _, by := range []float64{0.7, 0.97, 1.05, 1.4} {
+			for _, off := range []float64{-4, 0.5, 6} {
+				c, err := d.Card.Clone()
+				require.NoError(t, err)
+				for i := range c.Areas {
+					for j := range c.Areas[i].Cells {
+						spot := &c.Areas[i].Cells[j]
+						spot.MM2 *= by
+						spot.UV.U += off / c.Line().Width.MM()
+					}
+				}
+				moved := panel.Resolve(c, d.Sheet)
+				fmt.Fprintf(&b, "board %d, %g of the size, %g mm off:", seed, by, off)
+				for _, a := range moved.Areas {
+					fmt.Fprintf(&b, " %v lost %d;", a.Cells, len(a.Lost))
+				}
+				b.WriteString("\n")
+			}
+		}
+	}
+	golden.Same(t, "cells", b.String())
+}
+
 // The maker's own paints are what they were: known better where measured, by estimate
 // for gouache, and only for cards that use their pigment.
 func TestOwnPaints(t *testing.T) {
