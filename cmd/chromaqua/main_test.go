@@ -216,7 +216,7 @@ func TestOrder(t *testing.T) {
 	require.Equal(t, done, code, errOut)
 	var s order.Schedule
 	require.NoError(t, json.Unmarshal([]byte(out), &s))
-	assert.Equal(t, 1930, s.Makespan)
+	assert.EqualValues(t, 1930, s.Makespan)
 	_, again, _ := call("", "order", "../../core/order/testdata/a1.json", "--iterations", "20000", "--seed", "7")
 	assert.Equal(t, out, again, "iterations and seed decide")
 	code, _, errOut = call("", "order", "../../core/order/testdata/a1.json", "--iterations", "5", "--ms", "5")

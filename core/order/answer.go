@@ -1,6 +1,7 @@
 package order
 
 import (
+	"cmp"
 	"slices"
 )
 
@@ -15,7 +16,7 @@ func (d *decoder) schedule() *Schedule {
 type answer struct {
 	cost
 	seq    []int32
-	start  []int
+	start  []Seconds
 	passes []Pass
 }
 
@@ -37,8 +38,8 @@ func (a *answer) schedule(p *problem) *Schedule {
 		o := &p.ops[p.opOf[x]]
 		s.Ops = append(s.Ops, Placed{Op: o.ID, Copy: p.copyOf(x), Start: a.start[x], End: a.start[x] + o.Dur})
 	}
-	slices.SortStableFunc(s.Ops, func(a, b Placed) int { return a.Start - b.Start })
-	slices.SortStableFunc(s.Heat, func(a, b Pass) int { return a.Start - b.Start })
+	slices.SortStableFunc(s.Ops, func(a, b Placed) int { return cmp.Compare(a.Start, b.Start) })
+	slices.SortStableFunc(s.Heat, func(a, b Pass) int { return cmp.Compare(a.Start, b.Start) })
 	named := map[int]int{}
 	for i := range s.Ops {
 		p := &s.Ops[i]

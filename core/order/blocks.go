@@ -17,7 +17,7 @@ type blocks struct {
 
 // A pair is what one member of a block demands of another.
 type pair struct {
-	min, clock, deadline int // as of a demand
+	min, clock, deadline Seconds // as of a demand
 	tied                 bool
 }
 
@@ -87,9 +87,9 @@ func (p *problem) square(members []int32) []pair {
 				continue
 			}
 			q := &out[k*len(members)+j]
-			q.min, q.clock, q.tied = max(q.min, int(e.min)), max(q.clock, int(e.clock)), true
+			q.min, q.clock, q.tied = max(q.min, Seconds(e.min)), max(q.clock, Seconds(e.clock)), true
 			if e.deadline < open {
-				q.deadline = min(q.deadline, int(e.deadline))
+				q.deadline = min(q.deadline, Seconds(e.deadline))
 			}
 		}
 	}
@@ -134,8 +134,8 @@ func (p *problem) misfit(members []int32) (a, b int32, ok bool) {
 }
 
 // fromDry begins the members of a block one after the other, as soon as each may.
-func (p *problem) fromDry(members []int32) (start, end []int) {
-	t, brush := 0, 0
+func (p *problem) fromDry(members []int32) (start, end []Seconds) {
+	t, brush := Seconds(0), 0
 	for k, y := range members {
 		s := t
 		if c := p.ops[y].Color; c != 0 && c != brush {

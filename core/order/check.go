@@ -37,7 +37,7 @@ func (in *Instance) Check() error {
 	case in.Heat.Allowed && (in.Heat.Factor < 1 || in.Heat.Factor > 1000):
 		return fmt.Errorf("a heat factor of %d is outside 1 to 1000", in.Heat.Factor)
 	}
-	for name, v := range map[string]int{"rinse": in.Rinse, "swap": in.Swap, "heat.min": in.Heat.Min} {
+	for name, v := range map[string]Seconds{"rinse": in.Rinse, "swap": in.Swap, "heat.min": in.Heat.Min} {
 		if err := seconds(name, v); err != nil {
 			return err
 		}
@@ -62,7 +62,7 @@ func (in *Instance) checkOps() (map[int]int, error) {
 		if o.Light < 0 || o.Light > 100 {
 			return nil, fmt.Errorf("operation %d: a lightness of %d is outside 0 to 100", o.ID, o.Light)
 		}
-		for i, v := range [...]int{o.Dur, o.Dry, o.Bone, o.HeatDry, o.HeatBone} {
+		for i, v := range [...]Seconds{o.Dur, o.Dry, o.Bone, o.HeatDry, o.HeatBone} {
 			if v < 0 || v > MaxSeconds {
 				return nil, fmt.Errorf("operation %d: %w", o.ID, seconds([...]string{"dur", "dry", "bone", "heatDry", "heatBone"}[i], v))
 			}
@@ -111,7 +111,7 @@ func (in *Instance) checkJoins(job map[int]int) error {
 	return nil
 }
 
-func seconds(name string, v int) error {
+func seconds(name string, v Seconds) error {
 	if v < 0 || v > MaxSeconds {
 		return fmt.Errorf("%s: %d s is outside 0 to %d", name, v, MaxSeconds)
 	}

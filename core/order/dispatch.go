@@ -139,7 +139,7 @@ func (s *search) dispatch(k int) bool {
 	}
 	static := make([]float64, s.n)
 	for o := range int32(s.n) {
-		touch := 0
+		touch := Seconds(0)
 		for _, e := range s.either[o] {
 			touch += s.quick(o, e)
 		}
@@ -155,7 +155,7 @@ func (s *search) dispatch(k int) bool {
 			setup := d.setup(x, d.card, d.brush)
 			wait := max(0, max(d.abs[x], d.clock[x]-d.boost*d.heated[s.cardOf[x]])-d.now-setup)
 			if s.in.Heat.Allowed {
-				wait /= max(1, s.in.Heat.Factor)
+				wait /= Seconds(max(1, s.in.Heat.Factor))
 			}
 			v := wWait*float64(wait) + wRinse*float64(setup) + static[s.opOf[x]]
 			if d.latest[x] < never {

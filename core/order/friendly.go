@@ -124,7 +124,7 @@ func (b *bench) underHand(a, o int32) bool {
 // polish makes the best order friendlier with what is left of the budget, by the same
 // moves.
 func (w *walk) polish() {
-	most := w.best.makespan + int(politeCost*float64(w.best.makespan))
+	most := w.best.makespan + Seconds(politeCost*float64(w.best.makespan))
 	if w.over || !w.begin(w.best.seq) {
 		return
 	}

@@ -17,7 +17,7 @@ func (d *decoder) mayHeat(c int32) bool {
 }
 
 // heat dries what x waits for, if that lets it start before s, and returns the start.
-func (d *decoder) heat(x int32, s int, begins bool) int {
+func (d *decoder) heat(x int32, s Seconds, begins bool) Seconds {
 	if d.aimed {
 		return d.heatCoats(x, s, begins)
 	}
@@ -25,7 +25,7 @@ func (d *decoder) heat(x int32, s int, begins bool) int {
 }
 
 // heatFrom is when the tool can be taken up for a card.
-func (d *decoder) heatFrom(c int32) int {
+func (d *decoder) heatFrom(c int32) Seconds {
 	from := max(d.now, d.rackFree(c))
 	if d.card >= 0 && d.card != c {
 		from = max(from, d.now+d.in.Swap)
@@ -34,7 +34,7 @@ func (d *decoder) heatFrom(c int32) int {
 }
 
 // heatCard points the tool at the whole card for as long as it takes.
-func (d *decoder) heatCard(x int32, s int, begins bool) int {
+func (d *decoder) heatCard(x int32, s Seconds, begins bool) Seconds {
 	c := d.cardOf[x]
 	from, rinse := d.heatFrom(c), d.rinseBefore(x, d.brush)
 	h := max(d.in.Heat.Min, (s-from-rinse+d.boost)/(d.boost+1))
@@ -58,12 +58,12 @@ func (d *decoder) heatCard(x int32, s int, begins bool) int {
 type wetCoat struct {
 	of    int32
 	goal  Goal
-	ready int // by air
+	ready Seconds // by air
 }
 
 // heatCoats points the tool at what dries last, one coat after the other: at the
 // fewest with which x begins soonest.
-func (d *decoder) heatCoats(x int32, s int, begins bool) int {
+func (d *decoder) heatCoats(x int32, s Seconds, begins bool) Seconds {
 	c := d.cardOf[x]
 	from := d.heatFrom(c)
 	wet := d.holding(x, from, begins)
@@ -105,7 +105,7 @@ func (d *decoder) heatCoats(x int32, s int, begins bool) int {
 
 // holding lists the coats that x, or with begins its block, waits for beyond t, those
 // that dry last first.
-func (d *decoder) holding(x int32, t int, begins bool) []wetCoat {
+func (d *decoder) holding(x int32, t Seconds, begins bool) []wetCoat {
 	out := d.wetCoats[:0]
 	list := append(d.scratch[:0], x)
 	if begins {
@@ -143,9 +143,10 @@ func (d *decoder) holding(x int32, t int, begins bool) []wetCoat {
 
 // beforeHeat is what a use of the tool changes.
 type beforeHeat struct {
-	now, heatEnd, passes int
-	card                 int32
-	coats                []coat
+	now, heatEnd Seconds
+	passes       int
+	card         int32
+	coats        []coat
 }
 
 func (d *decoder) saved(wet []wetCoat, c int32) beforeHeat {
@@ -191,14 +192,14 @@ func (d *decoder) settle(wet []wetCoat, c int32) {
 // ready works out the readiness of y from all that is done.
 func (d *decoder) ready(y int32) {
 	base := y - d.opOf[y]
-	abs, clock, cause := 0, 0, int32(-1)
+	abs, clock, cause := Seconds(0), Seconds(0), int32(-1)
 	for i := range d.asked[d.opOf[y]] {
 		a := &d.asked[d.opOf[y]][i]
 		z := base + a.by
 		if !d.done[z] {
 			continue
 		}
-		after, dry := d.end[z]+int(a.min), d.end[z]+int(a.clock)
+		after, dry := d.end[z]+Seconds(a.min), d.end[z]+Seconds(a.clock)
 		switch a.goal {
 		case byTouch:
 			dry = min(dry, d.coat[z].touch)

@@ -6,7 +6,7 @@ import (
 
 // earliest returns when x can start at the soonest: not before the painter,
 // its readiness and the rack allow.
-func (d *decoder) earliest(x int32) int {
+func (d *decoder) earliest(x int32) Seconds {
 	c := d.cardOf[x]
 	s := d.now + d.setup(x, d.card, d.brush)
 	if !d.ops[d.opOf[x]].Attended {
@@ -21,7 +21,7 @@ func (d *decoder) earliest(x int32) int {
 }
 
 // rackFree returns when at most Rack cards other than c are wet.
-func (d *decoder) rackFree(c int32) int {
+func (d *decoder) rackFree(c int32) Seconds {
 	if d.cards-1 <= d.in.Rack {
 		return 0
 	}
@@ -63,7 +63,7 @@ func (d *decoder) place(x int32, inBlock bool) {
 
 // soonest is the first start at which x, and with it the block it begins, is in time;
 // not ok when there is none.
-func (d *decoder) soonest(x int32, begins bool) (s int, ok bool) {
+func (d *decoder) soonest(x int32, begins bool) (s Seconds, ok bool) {
 	s = d.earliest(x)
 	if !begins {
 		return s, true
@@ -80,7 +80,7 @@ func (d *decoder) soonest(x int32, begins bool) (s int, ok bool) {
 }
 
 // put records x at s and passes its demands on.
-func (d *decoder) put(x int32, s int) {
+func (d *decoder) put(x int32, s Seconds) {
 	c, o := d.cardOf[x], d.opOf[x]
 	op := &d.ops[o]
 	end := s + op.Dur
@@ -123,7 +123,7 @@ func (d *decoder) put(x int32, s int) {
 }
 
 // ask passes the demands of x on, which ended at end, on its card's clock at.
-func (d *decoder) ask(x int32, end, at int) {
+func (d *decoder) ask(x int32, end, at Seconds) {
 	o := d.opOf[x]
 	base := x - o
 	list := d.demands(o)
@@ -133,13 +133,13 @@ func (d *decoder) ask(x int32, end, at int) {
 		if d.done[y] {
 			continue
 		}
-		if v := end + int(e.min); v > d.abs[y] {
+		if v := end + Seconds(e.min); v > d.abs[y] {
 			d.abs[y] = v
 			if v >= d.clock[y] || d.boost > 0 {
 				d.cause[y] = x
 			}
 		}
-		if v := at + int(e.clock); v > d.clock[y] {
+		if v := at + Seconds(e.clock); v > d.clock[y] {
 			d.clock[y] = v
 			if v >= d.abs[y] {
 				d.cause[y] = x
@@ -150,7 +150,7 @@ func (d *decoder) ask(x int32, end, at int) {
 			}
 		}
 		if e.deadline < open {
-			d.latest[y] = min(d.latest[y], at+int(e.deadline))
+			d.latest[y] = min(d.latest[y], at+Seconds(e.deadline))
 		}
 	}
 }

@@ -34,11 +34,11 @@ type problem struct {
 	in    *Instance
 	ops   []Op
 	index map[int]int32
-	n     int  // operations of one copy
-	total int  // n × copies; copy·n + operation numbers them all
-	cards int  // jobs × copies
-	aimed bool // heat dries one coat at a time
-	boost int  // factor − 1 when heat dries a whole card, else 0
+	n     int     // operations of one copy
+	total int     // n × copies; copy·n + operation numbers them all
+	cards int     // jobs × copies
+	aimed bool    // heat dries one coat at a time
+	boost Seconds // factor − 1 when heat dries a whole card, else 0
 
 	opOf, cardOf, color []int32 // by number, of all copies
 
@@ -52,12 +52,12 @@ type problem struct {
 	place  []int32    // of each operation in an order of all: that of the instance, if it can be
 	blocks
 
-	tail []int // heat-aware least time from an operation's end to the finish
-	head []int // heat-aware least time from the start to an operation's start
+	tail []Seconds // heat-aware least time from an operation's end to the finish
+	head []Seconds // heat-aware least time from the start to an operation's start
 
 	// unmaskIn is the least time from an operation's start to the last mask's
 	// coming off, where the mask keeps heat away; 0 where it does not depend on it.
-	unmaskIn []int
+	unmaskIn []Seconds
 
 	masks, unmasks int // how many of each kind, when both occur
 }
@@ -78,7 +78,7 @@ func pose(in *Instance) (*problem, error) {
 	}
 	p := &problem{in: in, ops: in.Ops, n: len(in.Ops), total: len(in.Ops) * in.Copies, index: map[int]int32{}, aimed: in.aimed()}
 	if in.Heat.Allowed && !p.aimed {
-		p.boost = in.Heat.Factor - 1
+		p.boost = Seconds(in.Heat.Factor - 1)
 	}
 	p.number()
 	p.next, p.either = make([][]demand, p.n), make([][]demand, p.n)
@@ -146,7 +146,7 @@ func (p *problem) addArcs() {
 
 // dryness is the clock of a demand for a dryness that takes need, and what it stands
 // for: where more is asked, heat does not settle it.
-func dryness(least, need int, goal int8) (clock int32, stands int8) {
+func dryness(least, need Seconds, goal int8) (clock int32, stands int8) {
 	if least > need {
 		return int32(least), byClock
 	}
@@ -299,8 +299,8 @@ func (p *problem) topological() ([]int32, error) {
 }
 
 // quick is the least time, heat included, in which a demand of o is met.
-func (p *problem) quick(o int32, e demand) int {
-	clock := int(e.clock)
+func (p *problem) quick(o int32, e demand) Seconds {
+	clock := Seconds(e.clock)
 	switch {
 	case p.boost > 0:
 		clock = (clock + p.boost) / (p.boost + 1)
@@ -311,11 +311,11 @@ func (p *problem) quick(o int32, e demand) int {
 		after := max(0, op.Bone-op.Dry)
 		clock = min(clock, p.in.heatFor(op, BoneDry, 0, clock), p.in.heatFor(op, TouchDry, 0, op.Dry)+min(after, p.in.heatFor(op, BoneDry, 0, after)))
 	}
-	return max(int(e.min), clock)
+	return max(Seconds(e.min), clock)
 }
 
 func (p *problem) measurePaths(order []int32) {
-	p.tail, p.head, p.unmaskIn = make([]int, p.n), make([]int, p.n), make([]int, p.n)
+	p.tail, p.head, p.unmaskIn = make([]Seconds, p.n), make([]Seconds, p.n), make([]Seconds, p.n)
 	for i := range p.head {
 		if p.ops[i].Color != 0 {
 			p.head[i] = p.in.Rinse // the brush is clean at first
@@ -331,7 +331,7 @@ func (p *problem) measurePaths(order []int32) {
 		for _, e := range p.next[x] {
 			p.tail[x] = max(p.tail[x], p.quick(x, e)+p.ops[e.to].Dur+p.tail[e.to])
 			if u := p.unmaskIn[e.to]; u > 0 {
-				p.unmaskIn[x] = max(p.unmaskIn[x], p.ops[x].Dur+int(max(e.min, e.clock))+u)
+				p.unmaskIn[x] = max(p.unmaskIn[x], p.ops[x].Dur+Seconds(max(e.min, e.clock))+u)
 			}
 		}
 		if p.ops[x].Kind == Unmask && p.masks > 0 && p.in.Heat.Allowed && !p.in.Heat.WithMask {
@@ -341,7 +341,7 @@ func (p *problem) measurePaths(order []int32) {
 }
 
 // least is the least time from the start of an operation to the finish in any order.
-func (p *problem) least(x int32) int {
+func (p *problem) least(x int32) Seconds {
 	o := p.opOf[x]
 	return p.ops[o].Dur + p.tail[o]
 }

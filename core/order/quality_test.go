@@ -51,12 +51,12 @@ func generated(kind string, seed uint64) *order.Instance {
 		in.Regions = append(in.Regions, order.Region{ID: a, X: r.Float64(), Y: r.Float64()})
 		for k := range washes {
 			mm2 := 30 + 400*r.Float64()*r.Float64()
-			o := order.Op{Kind: "wash", Regions: []int{a}, Color: 1 + r.IntN(colours), Dur: 12 + int(mm2/6)}
+			o := order.Op{Kind: "wash", Regions: []int{a}, Color: 1 + r.IntN(colours), Dur: 12 + order.Seconds(mm2/6)}
 			into := k > 0 && r.IntN(4) == 0
-			o.Dry = 180 + int(mm2*1.6) + r.IntN(200)
+			o.Dry = 180 + order.Seconds(mm2*1.6) + order.Seconds(r.IntN(200))
 			o.Bone = o.Dry * 14 / 10
 			if kind == "aimed" && mm2 < 250 {
-				o.HeatDry, o.HeatBone = 8+int(mm2/30), 10+int(mm2/22)
+				o.HeatDry, o.HeatBone = 8+order.Seconds(mm2/30), 10+order.Seconds(mm2/22)
 			}
 			id := add(o)
 			switch {
@@ -65,7 +65,7 @@ func generated(kind string, seed uint64) *order.Instance {
 			case k == 0:
 				arc(line, id, order.Dry)
 			case into:
-				in.Arcs = append(in.Arcs, order.Arc{From: last[a], To: id, Type: order.Wet, Max: 60 + r.IntN(120)})
+				in.Arcs = append(in.Arcs, order.Arc{From: last[a], To: id, Type: order.Wet, Max: 60 + order.Seconds(r.IntN(120))})
 			default:
 				arc(last[a], id, order.Dry)
 			}
@@ -112,10 +112,10 @@ const generatedSeeds = 5
 
 const referencesFile = "testdata/references.json"
 
-func references(t testing.TB) map[string]int {
+func references(t testing.TB) map[string]order.Seconds {
 	data, err := os.ReadFile(referencesFile)
 	require.NoError(t, err, "make references")
-	var out map[string]int
+	var out map[string]order.Seconds
 	require.NoError(t, json.Unmarshal(data, &out))
 	return out
 }
@@ -127,7 +127,7 @@ func TestReferences(t *testing.T) {
 	if os.Getenv("CHROMAQUA_REFERENCES") == "" {
 		t.Skip("make references searches for long")
 	}
-	out := map[string]int{}
+	out := map[string]order.Seconds{}
 	if _, err := os.Stat(referencesFile); err == nil {
 		out = references(t)
 	}
@@ -150,7 +150,7 @@ func TestReferences(t *testing.T) {
 }
 
 // gap is how far orders are from their references, in the mean.
-func gap(t testing.TB, kind string, known map[string]int, solve func(*order.Instance, uint64) *order.Schedule) float64 {
+func gap(t testing.TB, kind string, known map[string]order.Seconds, solve func(*order.Instance, uint64) *order.Schedule) float64 {
 	sum := 0.0
 	for seed := range uint64(generatedSeeds) {
 		in := generated(kind, seed)

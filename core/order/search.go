@@ -157,7 +157,10 @@ func (b *budget) spend(peek int) bool {
 }
 
 // A cost is compared by its fields in order.
-type cost struct{ makespan, changes, waits, heats int }
+type cost struct {
+	makespan              Seconds
+	changes, waits, heats int
+}
 
 func (a cost) less(b cost) bool {
 	switch {
@@ -184,7 +187,7 @@ type search struct {
 	dec    *decoder
 	rng    *rand.Rand
 	worker int
-	bound  int
+	bound  Seconds
 	meet   *meeting
 	step   bool // it seeks an order of steps for a wave: first answers go colour by colour
 

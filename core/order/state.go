@@ -7,40 +7,41 @@ import "slices"
 type state struct {
 	// Readiness of each operation: absolute, on its card's drying clock, and
 	// the latest start on that clock.
-	abs, clock, latest []int
+	abs, clock, latest []Seconds
 	cause              []int32 // the operation that raised its readiness last; -1 when none
 	done               []bool
 
 	// The painter.
-	now   int
+	now   Seconds
 	card  int32
 	brush int32
 
 	// By card: seconds of heat, end of the last pass, clock at which it is
 	// dry, end of unattended work, masks and unmasks done.
-	heated, heatEnd, wetUntil, resting []int
+	heated, heatEnd, wetUntil, resting []Seconds
 	masked, unmasked                   []int
 
 	// Where heat is aimed, by operation that is done: its end and its coat.
-	end  []int
+	end  []Seconds
 	coat []coat
 
 	pending []int32 // members of begun blocks not yet placed, in an order in which all are in time
 	passes  []Pass
 
-	makespan, changes, waits int
-	placed                   int // operations
+	makespan       Seconds
+	changes, waits int
+	placed         int // operations
 }
 
 func newState(p *problem) *state {
 	s := &state{
-		abs: make([]int, p.total), clock: make([]int, p.total), latest: make([]int, p.total),
+		abs: make([]Seconds, p.total), clock: make([]Seconds, p.total), latest: make([]Seconds, p.total),
 		cause: make([]int32, p.total), done: make([]bool, p.total),
-		heated: make([]int, p.cards), heatEnd: make([]int, p.cards), wetUntil: make([]int, p.cards), resting: make([]int, p.cards),
+		heated: make([]Seconds, p.cards), heatEnd: make([]Seconds, p.cards), wetUntil: make([]Seconds, p.cards), resting: make([]Seconds, p.cards),
 		masked: make([]int, p.cards), unmasked: make([]int, p.cards),
 	}
 	if p.aimed {
-		s.end, s.coat = make([]int, p.total), make([]coat, p.total)
+		s.end, s.coat = make([]Seconds, p.total), make([]coat, p.total)
 	}
 	s.clear()
 	return s
@@ -48,9 +49,11 @@ func newState(p *problem) *state {
 
 // clear makes s the state in which nothing is done.
 func (s *state) clear() {
-	for _, list := range [][]int{s.abs, s.clock, s.heated, s.heatEnd, s.wetUntil, s.resting, s.masked, s.unmasked, s.end} {
+	for _, list := range [][]Seconds{s.abs, s.clock, s.heated, s.heatEnd, s.wetUntil, s.resting, s.end} {
 		clear(list)
 	}
+	clear(s.masked)
+	clear(s.unmasked)
 	clear(s.coat)
 	clear(s.done)
 	for i := range s.latest {

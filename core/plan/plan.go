@@ -5,7 +5,6 @@ package plan
 
 import (
 	"fmt"
-	"time"
 
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
@@ -17,17 +16,17 @@ const ThePanel = "panel"
 
 // Plan is the document. Ids are unique in it; times are whole seconds from the start.
 type Plan struct {
-	Card    string  `json:"card"`
-	Total   int     `json:"total_s"`
-	HandsOn int     `json:"hands_on_s"`
-	Waiting int     `json:"waiting_s"`
-	Bound   int     `json:"bound_s"` // no order is shorter
-	Cells   []Cell  `json:"cells"`
-	Areas   []Area  `json:"areas"`
-	Touch   []Touch `json:"touch"`
-	Steps   []Step  `json:"steps"` // by start
-	Heat    []Heat  `json:"heat"`  // by start
-	Notes   []Note  `json:"notes"`
+	Card    string        `json:"card"`
+	Total   order.Seconds `json:"total_s"`
+	HandsOn order.Seconds `json:"hands_on_s"`
+	Waiting order.Seconds `json:"waiting_s"`
+	Bound   order.Seconds `json:"bound_s"` // no order is shorter
+	Cells   []Cell        `json:"cells"`
+	Areas   []Area        `json:"areas"`
+	Touch   []Touch       `json:"touch"`
+	Steps   []Step        `json:"steps"` // by start
+	Heat    []Heat        `json:"heat"`  // by start
+	Notes   []Note        `json:"notes"`
 }
 
 // Cell is one cell of the drawing.
@@ -66,40 +65,40 @@ type Touch struct {
 // of its cells loses them, TouchDry and BoneDry until the last is, by air. A coat gone
 // into is replaced by its successor, whose figures are the combined film's.
 type Step struct {
-	ID         string   `json:"id"`
-	Copy       int      `json:"copy"`
-	Item       int      `json:"item"`
-	Piece      string   `json:"piece"`
-	Pieces     []string `json:"pieces,omitempty"`
-	Kind       string   `json:"kind"`
-	Title      string   `json:"title"`
-	Why        string   `json:"why_now"`
-	Area       string   `json:"area"`
-	Wash       int      `json:"wash"` // -1 where it is none
-	Coat       int      `json:"coat"`
-	Cells      []string `json:"cells"`
-	Start      int      `json:"start_s"`
-	End        int      `json:"end_s"`
-	Water      float64  `json:"water_gm2"`
-	Gloss      int      `json:"gloss_s"`
-	Sheen      int      `json:"sheen_s"`
-	TouchDry   int      `json:"touch_dry_s"`
-	BoneDry    int      `json:"bone_dry_s"`
-	IntoWet    []string `json:"into_wet"`
-	Together   string   `json:"together"`
-	Joined     []string `json:"joined"`
-	Unattended bool     `json:"unattended"`
+	ID         string        `json:"id"`
+	Copy       int           `json:"copy"`
+	Item       int           `json:"item"`
+	Piece      string        `json:"piece"`
+	Pieces     []string      `json:"pieces,omitempty"`
+	Kind       string        `json:"kind"`
+	Title      string        `json:"title"`
+	Why        string        `json:"why_now"`
+	Area       string        `json:"area"`
+	Wash       int           `json:"wash"` // -1 where it is none
+	Coat       int           `json:"coat"`
+	Cells      []string      `json:"cells"`
+	Start      order.Seconds `json:"start_s"`
+	End        order.Seconds `json:"end_s"`
+	Water      float64       `json:"water_gm2"`
+	Gloss      order.Seconds `json:"gloss_s"`
+	Sheen      order.Seconds `json:"sheen_s"`
+	TouchDry   order.Seconds `json:"touch_dry_s"`
+	BoneDry    order.Seconds `json:"bone_dry_s"`
+	IntoWet    []string      `json:"into_wet"`
+	Together   string        `json:"together"`
+	Joined     []string      `json:"joined"`
+	Unattended bool          `json:"unattended"`
 }
 
 // Heat is one use of the heat tool.
 type Heat struct {
-	Copy  int    `json:"copy"`
-	Item  int    `json:"item"`
-	Piece string `json:"piece"`
-	Start int    `json:"start_s"`
-	End   int    `json:"end_s"`
-	For   string `json:"for"`
-	Dries []Dry  `json:"dries"`
+	Copy  int           `json:"copy"`
+	Item  int           `json:"item"`
+	Piece string        `json:"piece"`
+	Start order.Seconds `json:"start_s"`
+	End   order.Seconds `json:"end_s"`
+	For   string        `json:"for"`
+	Dries []Dry         `json:"dries"`
 }
 
 // Dry is how many times faster than air a step's coat dries meanwhile.
@@ -191,7 +190,7 @@ func stepOf(b *panel.Board, p *steps.Plan, at order.Placed, why string) Step {
 	v := Step{
 		ID: stepID(st.ID), Copy: at.Copy, Piece: ThePanel, Kind: string(st.Kind), Title: st.Title, Why: why,
 		Wash: noWash, Cells: CellIDs(st.Cells), Start: at.Start, End: at.End, Water: float64(st.Water),
-		Gloss: int(st.Gloss / time.Second), Sheen: int(st.Open / time.Second), TouchDry: op.Dry, BoneDry: op.Bone,
+		Gloss: order.Floor(st.Gloss), Sheen: order.Floor(st.Open), TouchDry: op.Dry, BoneDry: op.Bone,
 		IntoWet: stepIDs(st.IntoWet), Together: string(st.Together), Joined: stepIDs(st.Joined), Unattended: st.Unattended,
 	}
 	if st.On != nil {

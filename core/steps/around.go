@@ -192,7 +192,7 @@ func (c *compiler) impression(title, what string, strokes int, extra time.Durati
 	}
 	id := c.add(s, order.Op{})
 	if op := &c.in.Ops[id]; c.board.Card.Drying != card.Air {
-		op.HeatDry = min(op.Dry, wholeSeconds(c.ink.HeatDry))
+		op.HeatDry = min(op.Dry, order.Ceil(c.ink.HeatDry))
 		op.HeatBone = op.HeatDry
 	}
 	return id

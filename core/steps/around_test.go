@@ -83,7 +83,7 @@ func TestSolventInkIsAired(t *testing.T) {
 	ink, err := shelf.InkByID("solvent")
 	require.NoError(t, err)
 	op := p.Instance.Ops[1]
-	assert.Equal(t, int(ink.AirDry/time.Second), op.Dry)
+	assert.Equal(t, order.Floor(ink.AirDry), op.Dry)
 	assert.Zero(t, op.HeatDry)
 	assert.Equal(t, 1, p.Instance.Heat.Factor, "so that heat does nothing for it")
 	assert.Contains(t, p.Steps[1].Caution, "window")

@@ -60,6 +60,7 @@ func TestPlansAreWhatTheyWere(t *testing.T) {
 		require.NoError(t, err)
 		golden.Same(t, fmt.Sprintf("random-%d", seed), written(t, p))
 	}
+	golden.Same(t, "many", outlines(t))
 	for name, change := range map[string]func(*card.Card, *panel.Sheet){
 		"taped": func(c *card.Card, s *panel.Sheet) {
 			twoAreas(t)(c, s)
@@ -90,6 +91,46 @@ func TestPlansAreWhatTheyWere(t *testing.T) {
 	} {
 		golden.Same(t, name, written(t, compiled(t, change)))
 	}
+}
+
+// outlines are those of the plans of many random cards: what is laid in which go, for
+// how long, which wait for which, which are grounds, and what cannot be.
+func outlines(t testing.TB) string {
+	var b strings.Builder
+	for seed := uint64(20); seed < 70; seed++ {
+		p, err := steps.Compile(paneltest.Random(t, seed), steps.UsualBench())
+		require.NoError(t, err)
+		fmt.Fprintf(&b, "%d:", seed)
+		for i, s := range p.Steps {
+			o := p.Instance.Ops[i]
+			fmt.Fprintf(&b, " %s%s%d", s.Kind, s.Go, len(s.Cells))
+			if s.On != nil {
+				fmt.Fprintf(&b, "(%d %d/%d/%d", s.On.Area, o.Dur, o.Dry, o.Bone)
+				if o.HeatDry > 0 {
+					fmt.Fprintf(&b, " heat %d/%d", o.HeatDry, o.HeatBone)
+				}
+				if o.Ground {
+					b.WriteString(" ground")
+				}
+				if len(s.IntoWet) > 0 {
+					fmt.Fprintf(&b, " into %v", s.IntoWet)
+				}
+				b.WriteString(")")
+			}
+		}
+		fmt.Fprintf(&b, "\n  %v\n  %v\n", p.Instance.Arcs, p.Instance.Joins)
+		for _, n := range p.Notes {
+			fmt.Fprintf(&b, "  note %s %s %s %+v %v\n", n.What, n.Why, n.Way, n.About, n.Cells)
+		}
+		for a := range 4 {
+			for c := range a {
+				if why := p.Apart(a, c) + p.Apart(c, a); why != "" {
+					fmt.Fprintf(&b, "  apart %d %d: %s\n", a, c, why)
+				}
+			}
+		}
+	}
+	return b.String()
 }
 
 // short is a time to the millisecond: what is smaller differs between processors.

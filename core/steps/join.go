@@ -3,7 +3,6 @@ package steps
 import (
 	"fmt"
 	"slices"
-	"time"
 
 	"chromaqua/core/order"
 )
@@ -106,11 +105,11 @@ func (c *compiler) join(xs, ys []int) {
 
 // openTo is how long after an operation another may run into what it left; what takes
 // water away neither opens nor closes anything.
-func (c *compiler) openTo(from, to int) int {
+func (c *compiler) openTo(from, to int) order.Seconds {
 	if c.steps[from].Water == 0 || c.steps[to].Water == 0 {
 		return order.MaxSeconds
 	}
-	return max(1, int(c.steps[from].Open/time.Second))
+	return max(1, order.Floor(c.steps[from].Open))
 }
 
 // regions makes places of the instance: cells that are always painted together are

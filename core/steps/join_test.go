@@ -86,7 +86,7 @@ func TestWindowsOfWater(t *testing.T) {
 	a, ok := arc(p, base, lift)
 	require.True(t, ok)
 	assert.Equal(t, order.Wet, a.Type)
-	assert.Equal(t, int(math.Ceil(base.Gloss.Seconds())), a.Clock)
+	assert.Equal(t, order.Ceil(base.Gloss), a.Clock)
 	assert.Positive(t, a.Clock)
 	assert.Less(t, a.Max, int(base.Dry/time.Second))
 	assert.Zero(t, lift.Water)
@@ -148,7 +148,7 @@ func TestJoins(t *testing.T) {
 	assert.Equal(t, 1, arcs(p, order.Wet))
 	require.Len(t, p.Instance.Joins, 2, "both of the left meet the right while wet")
 	left, right := named(t, p, "Left: PB29"), named(t, p, "Right: PY3")
-	assert.Equal(t, order.Join{A: left.ID, B: right.ID, Max: int(left.Open / time.Second), Back: int(right.Open / time.Second)}, p.Instance.Joins[0])
+	assert.Equal(t, order.Join{A: left.ID, B: right.ID, Max: order.Floor(left.Open), Back: order.Floor(right.Open)}, p.Instance.Joins[0])
 	assert.Equal(t, []int{left.ID, named(t, p, "Left: PV19").ID}, right.Joined)
 }
 

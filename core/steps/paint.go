@@ -177,12 +177,12 @@ func (c *compiler) overlap(a, b int) bool {
 // sheen is lost; what takes colour out once the gloss is, until it is dry.
 func (c *compiler) tieWet(base, id int) {
 	below, w := &c.steps[base], waitFor(intoWet, aWash)
-	arc := order.Arc{From: base, To: id, Type: order.Wet, Max: int(below.Open / time.Second)}
+	arc := order.Arc{From: base, To: id, Type: order.Wet, Max: order.Floor(below.Open)}
 	if kind := c.steps[id].Kind; kind == Lift || kind == Blot {
 		w = waitFor(outOfWet, aWash)
-		arc.Max = max(0, int((below.Dry-c.steps[id].Dur)/time.Second)) // it has to be done by then
+		arc.Max = max(0, order.Floor(below.Dry-c.steps[id].Dur)) // it has to be done by then
 		if kind == Lift {
-			arc.Clock = wholeSeconds(below.Gloss)
+			arc.Clock = order.Ceil(below.Gloss)
 		}
 	}
 	c.in.Arcs = append(c.in.Arcs, arc)
@@ -246,8 +246,8 @@ func (c *compiler) heatable(id int, over sweep, f film) {
 	on := c.steps[id].On
 	t := doc.Areas[on.Area].Washes[on.Wash].Technique
 	op, surface := &c.in.Ops[id], c.paper.Surface
-	op.HeatDry = min(op.Dry, wholeSeconds(surface.Heating(drying.TouchDry, f.left, all*t.Share())))
-	op.HeatBone = min(op.Bone, wholeSeconds(surface.Heating(drying.BoneDry, f.left, all*t.Share())))
+	op.HeatDry = min(op.Dry, order.Ceil(surface.Heating(drying.TouchDry, f.left, all*t.Share())))
+	op.HeatBone = min(op.Bone, order.Ceil(surface.Heating(drying.BoneDry, f.left, all*t.Share())))
 }
 
 // findGrounds marks the areas that are a background which had better come first:

@@ -204,9 +204,9 @@ func (c *compiler) again() *compiler {
 func (c *compiler) compile() error {
 	doc := c.board.Card
 	c.in = &order.Instance{
-		Name: doc.Name, Copies: max(1, doc.Copies), Rack: c.bench.Rack, Rinse: int(rinseTime / time.Second), Swap: int(swapTime / time.Second),
+		Name: doc.Name, Copies: max(1, doc.Copies), Rack: c.bench.Rack, Rinse: order.Floor(rinseTime), Swap: order.Floor(swapTime),
 		Hand: order.Hand(c.bench.Hand),
-		Heat: order.Heat{Allowed: doc.Drying != card.Air, Factor: 1, Min: int(drying.HeatLeast / time.Second)},
+		Heat: order.Heat{Allowed: doc.Drying != card.Air, Factor: 1, Min: order.Floor(drying.HeatLeast)},
 	}
 	c.before()
 	if err := c.paint(); err != nil {
@@ -239,7 +239,7 @@ func (c *compiler) plan() *Plan {
 func (c *compiler) add(s Step, o order.Op) int {
 	id := len(c.steps)
 	s.ID, o.ID, o.Kind, o.Attended = id, id, order.Kind(s.Kind), !s.Unattended
-	o.Dur, o.Dry, o.Bone = wholeSeconds(s.Dur), wholeSeconds(s.Dry), wholeSeconds(s.Bone)
+	o.Dur, o.Dry, o.Bone = order.Ceil(s.Dur), order.Ceil(s.Dry), order.Ceil(s.Bone)
 	if o.Regions == nil {
 		o.Regions = []int{}
 	}
@@ -247,8 +247,6 @@ func (c *compiler) add(s Step, o order.Op) int {
 	c.in.Ops = append(c.in.Ops, o)
 	return id
 }
-
-func wholeSeconds(d time.Duration) int { return int(math.Ceil(d.Seconds())) }
 
 // after lets one operation wait for another, as the table says.
 func (c *compiler) after(from, to int, w wait) {

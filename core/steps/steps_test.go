@@ -196,10 +196,10 @@ func TestHeatByWater(t *testing.T) {
 	}
 	side := paneltest.CellMM - paneltest.LineMM
 	small := at(card.Mixed, 25, drying.StillRoom)
-	assert.InDelta(t, (38-5)*side*side/1e6/0.3*60, small.HeatDry, 8.1)
-	assert.Equal(t, 8, small.HeatDry, "the shortest pass")
+	assert.InDelta(t, (38-5)*side*side/1e6/0.3*60, float64(small.HeatDry), 8.1)
+	assert.EqualValues(t, 8, small.HeatDry, "the shortest pass")
 	assert.Zero(t, at(card.Mixed, 3, drying.StillRoom).HeatDry, "larger than the limit")
-	assert.Equal(t, 8, at(card.Heat, 3, drying.StillRoom).HeatDry)
+	assert.EqualValues(t, 8, at(card.Heat, 3, drying.StillRoom).HeatDry)
 	assert.Zero(t, at(card.Air, 25, drying.StillRoom).HeatDry)
 	cold := at(card.Heat, 25, drying.Room{Celsius: 10, Humidity: 0.8, Air: 0.1})
 	assert.Equal(t, small.HeatDry, cold.HeatDry)
@@ -207,7 +207,7 @@ func TestHeatByWater(t *testing.T) {
 }
 
 func TestHeatIsQuicker(t *testing.T) {
-	total := map[card.Drying]int{}
+	total := map[card.Drying]order.Seconds{}
 	for _, way := range card.Dryings() {
 		p := compiled(t, func(c *card.Card, s *panel.Sheet) { twoAreas(t)(c, s); c.Drying = way })
 		s, err := order.Solve(context.Background(), p.Instance, order.Budget{Iterations: 300, Seed: 1})

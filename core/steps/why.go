@@ -15,7 +15,7 @@ const soon = 25
 
 // A moment is when a placed step may begin, by one of those it waits for.
 type moment struct {
-	at   int // s
+	at   order.Seconds
 	from order.Placed
 	wait wait
 }
@@ -108,7 +108,7 @@ func (p *Plan) neighbours() map[int][]int {
 }
 
 // metAt is when what a step waits for has come about.
-func (r *reasoning) metAt(before order.Placed, u until) int {
+func (r *reasoning) metAt(before order.Placed, u until) order.Seconds {
 	switch u {
 	case inkDry, touchDry:
 		return r.schedule.DryAt(r.Instance, before, order.TouchDry)

@@ -344,13 +344,13 @@ func (d *doc) steps() {
 		d.text("Heat tool: " + steps.HeatCaution)
 		p.Ln(1.5)
 	}
-	hands := 0
+	hands := order.Seconds(0)
 	for _, t := range d.Plan.Turns(d.Schedule) {
 		st := d.Plan.Steps[t.Step]
 		first, last := d.Schedule.Ops[t.Placed[0]], d.Schedule.Ops[t.Placed[len(t.Placed)-1]]
 		if !st.Unattended {
 			if passes := d.Schedule.HeatBetween(hands, first.Start); len(passes) > 0 {
-				secs := 0
+				secs := order.Seconds(0)
 				for _, h := range passes {
 					secs += h.End - h.Start
 				}
@@ -369,12 +369,12 @@ func (d *doc) steps() {
 	}
 }
 
-func (d *doc) aside(at int, text string) {
+func (d *doc) aside(at order.Seconds, text string) {
 	d.pdf.SetFont(words, "I", 12)
 	d.pdf.CellFormat(0, rowHigh, clock(at)+"   "+text, "", 1, "L", false, 0, "")
 }
 
-func (d *doc) step(n, at int, s steps.Step, on, why string) {
+func (d *doc) step(n int, at order.Seconds, s steps.Step, on, why string) {
 	p := d.pdf
 	if _, ph := p.GetPageSize(); p.GetY() > ph-margin-26 {
 		p.AddPage()
@@ -386,7 +386,7 @@ func (d *doc) step(n, at int, s steps.Step, on, why string) {
 	left := p.GetX()
 	p.MultiCell(0, rowHigh, s.Title, "", "L", false)
 	p.SetFont(figures, "", 10)
-	text := minutes(int(s.Dur / time.Second))
+	text := minutes(order.Floor(s.Dur))
 	if on != "" {
 		text = on + " Each " + text
 	}
@@ -395,7 +395,7 @@ func (d *doc) step(n, at int, s steps.Step, on, why string) {
 	}
 	text += ". " + why + " " + s.Detail
 	if s.Dry > 0 {
-		text += " Touch-dry after " + minutes(int(s.Dry/time.Second)) + " of air."
+		text += " Touch-dry after " + minutes(order.Floor(s.Dry)) + " of air."
 	}
 	if s.Caution != "" {
 		text += " " + s.Caution
@@ -405,9 +405,9 @@ func (d *doc) step(n, at int, s steps.Step, on, why string) {
 	p.Ln(1.2)
 }
 
-func clock(s int) string { return fmt.Sprintf("%d:%02d", s/3600, s/60%60) }
+func clock(s order.Seconds) string { return fmt.Sprintf("%d:%02d", s/3600, s/60%60) }
 
-func minutes(s int) string {
+func minutes(s order.Seconds) string {
 	if s < 90 {
 		return fmt.Sprintf("%d s", s)
 	}

@@ -107,19 +107,17 @@ const (
 	letterWide  = 11.0 // a bar that has room for the letter of its go
 )
 
-func seconds(n int) time.Duration { return time.Duration(n) * time.Second }
-
 // An axis puts times on the chart; a long time in which nobody has to be there is left
 // out of it.
 type axis struct {
-	from, to int // s, left out
-	end      int
+	from, to order.Seconds // left out
+	end      order.Seconds
 }
 
 // axisOf leaves out what lies unattended once the last brush is laid down.
 func axisOf(p *desk.Planned) axis {
 	a := axis{end: p.Schedule.Makespan}
-	painted, lain := 0, 0
+	painted, lain := order.Seconds(0), order.Seconds(0)
 	for _, at := range p.Schedule.Ops {
 		switch st := &p.Plan.Steps[at.Op]; {
 		case st.Unattended:
@@ -139,7 +137,7 @@ func axisOf(p *desk.Planned) axis {
 func (a axis) broken() bool { return a.to > a.from }
 
 // x is where a time stands.
-func (a axis) x(t int) float64 {
+func (a axis) x(t order.Seconds) float64 {
 	width := chartWidth - chartLeft - 20
 	if !a.broken() {
 		return chartLeft + float64(t)*width/float64(max(1, a.end))
@@ -158,7 +156,7 @@ func (a axis) x(t int) float64 {
 func ViewOf(p *desk.Planned, b *panel.Board) *View {
 	sch, in, ax := p.Schedule, p.Plan.Instance, axisOf(p)
 	v := &View{
-		Total: seconds(sch.Makespan), HandsOn: seconds(sch.HandsOn(in)), Bound: seconds(sch.Bound), Lying: seconds(ax.to - ax.from),
+		Total: sch.Makespan.Duration(), HandsOn: sch.HandsOn(in).Duration(), Bound: sch.Bound.Duration(), Lying: (ax.to - ax.from).Duration(),
 		Changes: sch.Changes, Copies: in.Copies, Rack: in.Rack, Width: chartWidth, Proven: sch.Makespan == sch.Bound, Dryings: card.Dryings(),
 	}
 	v.Waiting = v.Total - v.HandsOn - v.Lying
@@ -168,7 +166,7 @@ func ViewOf(p *desk.Planned, b *panel.Board) *View {
 		v.Parts = append(v.Parts, partOfTime{"Under weight", words[2], v.Lying})
 	}
 	if p.Reading != nil {
-		v.Reading = seconds(p.Reading.Makespan)
+		v.Reading = p.Reading.Makespan.Duration()
 		v.Saved = v.Reading - v.Total
 	}
 	if ax.broken() {
@@ -177,7 +175,7 @@ func ViewOf(p *desk.Planned, b *panel.Board) *View {
 	looks := b.Looks()
 	const rest = -1       // what is on no area
 	rows := map[int]int{} // row by area
-	hands, heated := 0, false
+	hands, heated := order.Seconds(0), false
 	for _, t := range p.Plan.Turns(p.Schedule) {
 		st := stepOf(p, t, &hands)
 		if st.Heat != nil {
@@ -204,7 +202,7 @@ func ViewOf(p *desk.Planned, b *panel.Board) *View {
 	if len(sch.Heat) > 0 {
 		row := rowView{Label: "Heat tool", Y: 30 + float64(len(v.Rows))*chartRow}
 		for _, h := range sch.Heat {
-			row.Heat = append(row.Heat, barView{X: ax.x(h.Start), W: max(3, ax.x(h.End)-ax.x(h.Start)), Label: fmt.Sprintf("heat at %s for %d s: %s", page.Clock(seconds(h.Start)), h.End-h.Start, p.Plan.HeatWords([]order.Pass{h}))})
+			row.Heat = append(row.Heat, barView{X: ax.x(h.Start), W: max(3, ax.x(h.End)-ax.x(h.Start)), Label: fmt.Sprintf("heat at %s for %d s: %s", page.Clock(h.Start.Duration()), h.End-h.Start, p.Plan.HeatWords([]order.Pass{h}))})
 		}
 		v.Rows = append(v.Rows, row)
 	}
@@ -214,14 +212,14 @@ func ViewOf(p *desk.Planned, b *panel.Board) *View {
 }
 
 // stepOf is a turn in words; hands is when the painter is free before it, and after.
-func stepOf(p *desk.Planned, t steps.Turn, hands *int) stepView {
+func stepOf(p *desk.Planned, t steps.Turn, hands *order.Seconds) stepView {
 	sch, in := p.Schedule, p.Plan.Instance
 	first, last := sch.Ops[t.Placed[0]], sch.Ops[t.Placed[len(t.Placed)-1]]
 	st := stepView{
-		Step: p.Plan.Steps[t.Step], Number: t.Number, Start: seconds(first.Start), End: seconds(last.End),
+		Step: p.Plan.Steps[t.Step], Number: t.Number, Start: first.Start.Duration(), End: last.End.Duration(),
 		Why: p.Why[t.Placed[0]].Now, Cards: t.On(in.Copies),
 	}
-	st.DryAt = seconds(sch.DryAt(in, last, order.TouchDry))
+	st.DryAt = sch.DryAt(in, last, order.TouchDry).Duration()
 	st.Mix = p.Plan.MixOf(&st.Step)
 	if st.Unattended {
 		return st
@@ -231,19 +229,19 @@ func stepOf(p *desk.Planned, t steps.Turn, hands *int) stepView {
 		st.Heat = &heatView{Words: p.Plan.HeatWords(passes)}
 		for _, h := range passes {
 			idle -= h.End - h.Start
-			st.Heat.Long += seconds(h.End - h.Start)
+			st.Heat.Long += (h.End - h.Start).Duration()
 		}
 	}
 	if in.Ops[t.Step].Color != 0 {
 		idle -= in.Rinse
 	}
-	st.Wait, st.WaitFor = seconds(max(0, idle)), p.Why[t.Placed[0]].Wait
+	st.Wait, st.WaitFor = max(0, idle).Duration(), p.Why[t.Placed[0]].Wait
 	*hands = last.End
 	return st
 }
 
 func barOf(p *desk.Planned, st *stepView, ax axis) barView {
-	start, end := int(st.Start/time.Second), int(st.End/time.Second)
+	start, end := order.Floor(st.Start), order.Floor(st.End)
 	bar := barView{
 		X: ax.x(start), W: max(3, ax.x(end)-ax.x(start)), Number: st.Number, Go: st.Go, Why: st.Why, Cells: page.CellList(st.Cells),
 		Label: fmt.Sprintf("%d, %s, at %s", st.Number, st.Title, page.Clock(st.Start)),
@@ -257,23 +255,23 @@ func barOf(p *desk.Planned, st *stepView, ax axis) barView {
 	if st.Mix != nil {
 		bar.Hex = st.Mix.Hex
 	}
-	dry := int(st.DryAt / time.Second)
+	dry := order.Floor(st.DryAt)
 	bar.Tail = max(0, ax.x(dry)-ax.x(end))
-	bar.Sheen = max(0, ax.x(min(dry, end+int(st.Open/time.Second)))-ax.x(end))
+	bar.Sheen = max(0, ax.x(min(dry, end+order.Floor(st.Open)))-ax.x(end))
 	return bar
 }
 
 // ticksFor marks the time axis in whole minutes that leave room for labels.
 func ticksFor(ax axis) (out []tickView) {
 	until := ax.from
-	step := 60
-	for _, m := range []int{1, 2, 5, 10, 15, 20, 30, 60, 120, 240, 480, 1440} {
+	step := order.Seconds(60)
+	for _, m := range []order.Seconds{1, 2, 5, 10, 15, 20, 30, 60, 120, 240, 480, 1440} {
 		step = m * 60
 		if until/step <= 6 {
 			break
 		}
 	}
-	for t := 0; t <= until; t += step {
+	for t := order.Seconds(0); t <= until; t += step {
 		out = append(out, tickView{ax.x(t), fmt.Sprintf("%d:%02d", t/3600, t/60%60)})
 	}
 	return out
