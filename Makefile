@@ -4,7 +4,7 @@
 .DEFAULT_GOAL := help
 BIN := bin/chromaqua
 # What runs in several goroutines at once; a test keeps the list complete.
-SHARING := ./core/lineart ./core/order ./core/pigment ./internal/desk ./internal/web ./cmd/chromaqua
+SHARING := ./core/lineart ./core/order/solver ./core/pigment ./internal/desk ./internal/web ./cmd/chromaqua
 ADDR ?= 127.0.0.1:8417
 
 help: ## list the targets
@@ -44,9 +44,9 @@ bench: ## the benchmarks
 	-npm ci --prefix bench --no-audit --no-fund --silent && node bench/mixing.mjs # against a mixing library
 
 references: ## search the generated paint orders for long, and keep what is better than known
-	CHROMAQUA_REFERENCES=1 go test -count=1 -timeout 20m -run TestReferences ./core/order
+	CHROMAQUA_REFERENCES=1 go test -count=1 -timeout 20m -run TestReferences ./core/order/solver
 
-MUTANTS := ./core/card ./core/panel ./core/steps ./core/order ./core/advice ./core/fold ./core/pigment ./internal/store
+MUTANTS := ./core/card ./core/panel ./core/steps ./core/order ./core/order/solver ./core/advice ./core/fold ./core/pigment ./internal/store
 mutants: ## put small faults into the core, one at a time, and count how many its short tests notice
 	go run ./scripts/mutants -n 60 -seed $(or $(SEED),1) -limit 10m $(MUTANTS)
 

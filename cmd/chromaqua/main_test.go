@@ -212,14 +212,14 @@ func TestFold(t *testing.T) {
 }
 
 func TestOrder(t *testing.T) {
-	code, out, errOut := call("", "order", "../../core/order/testdata/a1.json", "--iterations", "20000", "--seed", "7")
+	code, out, errOut := call("", "order", "../../core/order/solver/testdata/a1.json", "--iterations", "20000", "--seed", "7")
 	require.Equal(t, done, code, errOut)
 	var s order.Schedule
 	require.NoError(t, json.Unmarshal([]byte(out), &s))
 	assert.EqualValues(t, 1930, s.Makespan)
-	_, again, _ := call("", "order", "../../core/order/testdata/a1.json", "--iterations", "20000", "--seed", "7")
+	_, again, _ := call("", "order", "../../core/order/solver/testdata/a1.json", "--iterations", "20000", "--seed", "7")
 	assert.Equal(t, out, again, "iterations and seed decide")
-	code, _, errOut = call("", "order", "../../core/order/testdata/a1.json", "--iterations", "5", "--ms", "5")
+	code, _, errOut = call("", "order", "../../core/order/solver/testdata/a1.json", "--iterations", "5", "--ms", "5")
 	assert.NotEqual(t, done, code, errOut)
 }
 

@@ -6,6 +6,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"chromaqua/core/order"
+	"chromaqua/core/order/solver"
 )
 
 func orderCommand() *cobra.Command {
@@ -17,6 +18,6 @@ prints the timed order as JSON. With --iterations the answer depends only on
 the instance, the number and the seed; with --ms also on the machine.`,
 		Example: "  chromaqua order card.json --ms 200",
 	}, 50, order.Read, func(ctx context.Context, in *order.Instance, l *searchLimit) (*order.Schedule, error) {
-		return order.Solve(ctx, in, order.Budget{Iterations: l.iterations, Seed: l.seed})
+		return solver.Solve(ctx, in, solver.Budget{Iterations: l.iterations, Seed: l.seed})
 	})
 }

@@ -9,7 +9,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"chromaqua/core/card"
-	"chromaqua/core/order"
+	"chromaqua/core/order/solver"
 	"chromaqua/core/panel"
 	"chromaqua/core/plan"
 	"chromaqua/core/settings"
@@ -59,9 +59,9 @@ The answer depends only on the card, the flags and the seed.`,
 			return err
 		}
 		if tries <= 0 {
-			tries = p.Instance.Tries()
+			tries = solver.Tries(p.Instance)
 		}
-		s, err := order.Solve(c.Context(), p.Instance, order.Budget{Iterations: tries, Seed: seed})
+		s, err := solver.Solve(c.Context(), p.Instance, solver.Budget{Iterations: tries, Seed: seed})
 		if err != nil {
 			return err
 		}

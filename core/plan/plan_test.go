@@ -13,7 +13,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/drying"
-	"chromaqua/core/order"
+	"chromaqua/core/order/solver"
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/plan"
@@ -25,7 +25,7 @@ import (
 func planned(t testing.TB, b *panel.Board, tries int) ([]byte, *plan.Plan) {
 	p, err := steps.Compile(b, steps.UsualBench())
 	require.NoError(t, err)
-	s, err := order.Solve(context.Background(), p.Instance, order.Budget{Iterations: tries, Seed: 1})
+	s, err := solver.Solve(context.Background(), p.Instance, solver.Budget{Iterations: tries, Seed: 1})
 	require.NoError(t, err)
 	made := plan.Of(b, p, s)
 	data, err := json.Marshal(made)

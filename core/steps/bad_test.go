@@ -13,6 +13,7 @@ import (
 	"chromaqua/core/drying"
 	"chromaqua/core/length"
 	"chromaqua/core/order"
+	"chromaqua/core/order/solver"
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/steps"
@@ -54,7 +55,7 @@ func compiledInTime(t testing.TB, b *panel.Board) *steps.Plan {
 	defer cancel()
 	p, err := steps.Compile(b, steps.UsualBench())
 	require.NoError(t, err)
-	s, err := order.Solve(ctx, p.Instance, order.Budget{Iterations: 20, Seed: 1})
+	s, err := solver.Solve(ctx, p.Instance, solver.Budget{Iterations: 20, Seed: 1})
 	require.NoError(t, err)
 	require.Len(t, s.Ops, len(p.Steps)*p.Instance.Copies)
 	require.NoError(t, ctx.Err())

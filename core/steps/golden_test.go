@@ -11,7 +11,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/length"
-	"chromaqua/core/order"
+	"chromaqua/core/order/solver"
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/shelf"
@@ -42,7 +42,7 @@ func written(t testing.TB, p *steps.Plan) string {
 	for _, n := range p.Notes {
 		fmt.Fprintf(&b, "note %s %s %s %+v %v\n", n.What, n.Why, n.Way, n.About, n.Cells)
 	}
-	s, err := order.Solve(context.Background(), in, order.Budget{Iterations: 300, Seed: 1})
+	s, err := solver.Solve(context.Background(), in, solver.Budget{Iterations: 300, Seed: 1})
 	require.NoError(t, err)
 	why := p.Reasons(s)
 	for _, turn := range p.Turns(s) {

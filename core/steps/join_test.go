@@ -12,6 +12,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/drying"
 	"chromaqua/core/order"
+	"chromaqua/core/order/solver"
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/shelf"
@@ -197,7 +198,7 @@ func TestTouchingInSeveralPlaces(t *testing.T) {
 	p = columns(func(c *card.Card) { c.SetJoin("a1", "a2", true) })
 	assert.Len(t, p.Instance.Joins, 1)
 	assert.Equal(t, []int{4}, p.Steps[3].Joined)
-	s, err := order.Solve(context.Background(), p.Instance, order.Budget{Iterations: 300, Seed: 1})
+	s, err := solver.Solve(context.Background(), p.Instance, solver.Budget{Iterations: 300, Seed: 1})
 	require.NoError(t, err)
 	reasons := p.Reasons(s)
 	assert.Regexp(t, `^It runs into (Left|Right) while that is open\.$`, reasons[4].Now)

@@ -20,6 +20,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/drying"
 	"chromaqua/core/order"
+	"chromaqua/core/order/solver"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
 	"chromaqua/core/settings"
@@ -157,7 +158,7 @@ func Compile(b *panel.Board, with Bench) (*Plan, error) {
 		if err := c.compile(); err != nil {
 			return nil, err
 		}
-		misfits, err := c.in.Misfits()
+		misfits, err := solver.Misfits(c.in)
 		if err != nil {
 			return nil, err
 		}

@@ -15,6 +15,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/drying"
 	"chromaqua/core/order"
+	"chromaqua/core/order/solver"
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
@@ -210,7 +211,7 @@ func TestHeatIsQuicker(t *testing.T) {
 	total := map[card.Drying]order.Seconds{}
 	for _, way := range card.Dryings() {
 		p := compiled(t, func(c *card.Card, s *panel.Sheet) { twoAreas(t)(c, s); c.Drying = way })
-		s, err := order.Solve(context.Background(), p.Instance, order.Budget{Iterations: 300, Seed: 1})
+		s, err := solver.Solve(context.Background(), p.Instance, solver.Budget{Iterations: 300, Seed: 1})
 		require.NoError(t, err)
 		total[way] = s.Makespan
 		for _, h := range s.Heat {
@@ -343,7 +344,7 @@ func TestReasons(t *testing.T) {
 		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.Flat, "PB29"), wash(card.WetOnWet, "PB29"), wash(card.PenLine, "PBk7"))
 		paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(card.Flat, "PY3"))
 	})
-	s, err := order.Solve(context.Background(), p.Instance, order.Budget{Iterations: 500, Seed: 1})
+	s, err := solver.Solve(context.Background(), p.Instance, solver.Budget{Iterations: 500, Seed: 1})
 	require.NoError(t, err)
 	why := map[string]steps.Reason{}
 	for i, r := range p.Reasons(s) {

@@ -10,7 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chromaqua/core/advice"
-	"chromaqua/core/order"
+	"chromaqua/core/order/solver"
 	"chromaqua/core/panel"
 	"chromaqua/core/plan"
 	"chromaqua/core/plan/plancheck"
@@ -58,7 +58,7 @@ func TestSamples(t *testing.T) {
 		}
 		finished++
 		assert.Empty(t, compiled.Notes, r.Card.Name)
-		sch, err := order.Solve(ctx, compiled.Instance, order.Budget{Iterations: 300, Seed: 1})
+		sch, err := solver.Solve(ctx, compiled.Instance, solver.Budget{Iterations: 300, Seed: 1})
 		require.NoError(t, err)
 		doc, err := json.Marshal(plan.Of(b, compiled, sch))
 		require.NoError(t, err)

@@ -5,6 +5,7 @@ import (
 	"errors"
 
 	"chromaqua/core/order"
+	"chromaqua/core/order/solver"
 	"chromaqua/core/panel"
 	"chromaqua/core/steps"
 )
@@ -56,7 +57,7 @@ func (d *Desk) Order(ctx context.Context, l *Laid) (*Planned, error) {
 		return nil, l.Plan.Err
 	}
 	plan := l.Plan.Plan
-	s, err := order.Solve(ctx, plan.Instance, order.Budget{Iterations: plan.Instance.Tries(), Seed: 1})
+	s, err := solver.Solve(ctx, plan.Instance, solver.Budget{Iterations: solver.Tries(plan.Instance), Seed: 1})
 	if err != nil {
 		return nil, Refuse(err)
 	}
@@ -67,7 +68,7 @@ func (d *Desk) Order(ctx context.Context, l *Laid) (*Planned, error) {
 	// Reading order may be impossible where this one is not; it is only shown
 	// for comparison, of a single card.
 	if plan.Instance.Copies == 1 {
-		if p.Reading, err = order.InReadingOrder(plan.Instance); err != nil && !errors.Is(err, order.ErrNoOrder) {
+		if p.Reading, err = solver.InReadingOrder(plan.Instance); err != nil && !errors.Is(err, order.ErrNoOrder) {
 			return nil, err
 		}
 	}

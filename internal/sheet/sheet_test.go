@@ -18,7 +18,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/length"
-	"chromaqua/core/order"
+	"chromaqua/core/order/solver"
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
@@ -38,7 +38,7 @@ func bench(t testing.TB, change func(*card.Card)) []byte {
 	b := panel.Resolve(c, s)
 	plan, err := steps.Compile(b, steps.UsualBench())
 	require.NoError(t, err)
-	sch, err := order.Solve(context.Background(), plan.Instance, order.Budget{Iterations: 100, Seed: 1})
+	sch, err := solver.Solve(context.Background(), plan.Instance, solver.Budget{Iterations: 100, Seed: 1})
 	require.NoError(t, err)
 	line, err := picture.Ink(s.Grey, 800)
 	require.NoError(t, err)
@@ -129,7 +129,7 @@ func TestADamagedLineIsAnError(t *testing.T) {
 	b := panel.Resolve(c, s)
 	plan, err := steps.Compile(b, steps.UsualBench())
 	require.NoError(t, err)
-	sch, err := order.Solve(context.Background(), plan.Instance, order.Budget{Iterations: 1})
+	sch, err := solver.Solve(context.Background(), plan.Instance, solver.Budget{Iterations: 1})
 	require.NoError(t, err)
 	err = (&sheet.Bench{Board: b, Plan: plan, Schedule: sch, Line: []byte("no picture")}).Write(&bytes.Buffer{})
 	assert.ErrorContains(t, err, "picture of the line")

@@ -1,4 +1,4 @@
-package order_test
+package solver_test
 
 import (
 	"context"
@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chromaqua/core/order"
+	"chromaqua/core/order/solver"
 	"chromaqua/internal/golden"
 )
 
@@ -72,7 +73,7 @@ func TestOrdersAreWhatTheyWere(t *testing.T) {
 	}
 	var b strings.Builder
 	solve := func(name string, in *order.Instance, tries int) {
-		s, err := order.Solve(context.Background(), in, order.Budget{Iterations: tries, Seed: 7})
+		s, err := solver.Solve(context.Background(), in, solver.Budget{Iterations: tries, Seed: 7})
 		require.NoError(t, err, name)
 		fmt.Fprintf(&b, "%s %d: %s\n", name, tries, told(in, s))
 	}
@@ -81,13 +82,13 @@ func TestOrdersAreWhatTheyWere(t *testing.T) {
 		for _, tries := range []int{1, 400, 3000} {
 			solve(name, in, tries)
 		}
-		read, err := order.InReadingOrder(in)
+		read, err := solver.InReadingOrder(in)
 		if errors.Is(err, order.ErrNoOrder) {
 			fmt.Fprintf(&b, "%s has no reading order\n", name)
 			continue
 		}
 		require.NoError(t, err)
-		fmt.Fprintf(&b, "%s read: %s, %d tries\n", name, told(in, read), in.Tries())
+		fmt.Fprintf(&b, "%s read: %s, %d tries\n", name, told(in, read), solver.Tries(in))
 	}
 	for _, kind := range []string{"30x2", "batch", "heated", "aimed"} {
 		solve(kind, generated(kind, 3), 300)
@@ -95,14 +96,14 @@ func TestOrdersAreWhatTheyWere(t *testing.T) {
 	for seed := range uint64(24) {
 		in := small(seed)
 		require.NoError(t, in.Check())
-		s, err := order.Solve(context.Background(), in, order.Budget{Iterations: 250, Seed: 7})
+		s, err := solver.Solve(context.Background(), in, solver.Budget{Iterations: 250, Seed: 7})
 		require.NoError(t, err)
 		require.NoError(t, check(in, s))
-		fmt.Fprintf(&b, "small %d %s, %d tries: %s\n", seed, in.Hand, in.Tries(), told(in, s))
+		fmt.Fprintf(&b, "small %d %s, %d tries: %s\n", seed, in.Hand, solver.Tries(in), told(in, s))
 	}
 	late := load(t, "b2")
 	late.Arcs = append(late.Arcs, order.Arc{From: late.Ops[0].ID, To: late.Ops[len(late.Ops)-1].ID, Type: order.Wet, Max: 1})
-	misfits, err := late.Misfits()
+	misfits, err := solver.Misfits(late)
 	fmt.Fprintf(&b, "misfits %v %v\n", misfits, err)
 	golden.Same(t, "orders", b.String())
 }

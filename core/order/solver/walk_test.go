@@ -1,4 +1,4 @@
-package order
+package solver
 
 import (
 	"context"
@@ -11,6 +11,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/order"
 )
 
 // walks begins a walk on an instance of every kind: plain, with heat on the card and
@@ -27,7 +29,7 @@ func walks(t *testing.T) map[string]*walk {
 		}
 		data, err := os.ReadFile("testdata/" + file + ".json")
 		require.NoError(t, err)
-		var in Instance
+		var in order.Instance
 		require.NoError(t, json.Unmarshal(data, &in))
 		switch name {
 		case "aimed":

@@ -1,8 +1,10 @@
-package order
+package solver
 
 import (
 	"cmp"
 	"slices"
+
+	"chromaqua/core/order"
 )
 
 // mayHeat reports whether the heat tool may be used on a card now.
@@ -17,7 +19,7 @@ func (d *decoder) mayHeat(c int32) bool {
 }
 
 // heat dries what x waits for, if that lets it start before s, and returns the start.
-func (d *decoder) heat(x int32, s Seconds, begins bool) Seconds {
+func (d *decoder) heat(x int32, s order.Seconds, begins bool) order.Seconds {
 	if d.aimed {
 		return d.heatCoats(x, s, begins)
 	}
@@ -25,7 +27,7 @@ func (d *decoder) heat(x int32, s Seconds, begins bool) Seconds {
 }
 
 // heatFrom is when the tool can be taken up for a card.
-func (d *decoder) heatFrom(c int32) Seconds {
+func (d *decoder) heatFrom(c int32) order.Seconds {
 	from := max(d.now, d.rackFree(c))
 	if d.card >= 0 && d.card != c {
 		from = max(from, d.now+d.in.Swap)
@@ -34,7 +36,7 @@ func (d *decoder) heatFrom(c int32) Seconds {
 }
 
 // heatCard points the tool at the whole card for as long as it takes.
-func (d *decoder) heatCard(x int32, s Seconds, begins bool) Seconds {
+func (d *decoder) heatCard(x int32, s order.Seconds, begins bool) order.Seconds {
 	c := d.cardOf[x]
 	from, rinse := d.heatFrom(c), d.rinseBefore(x, d.brush)
 	h := max(d.in.Heat.Min, (s-from-rinse+d.boost)/(d.boost+1))
@@ -50,26 +52,26 @@ func (d *decoder) heatCard(x int32, s Seconds, begins bool) Seconds {
 		d.now, d.heated[c], d.heatEnd[c], d.card = now, heated, end, card
 		return s
 	}
-	d.passes = append(d.passes, Pass{Copy: d.copyOf(x), Job: d.ops[d.opOf[x]].Job, Start: from, End: from + h})
+	d.passes = append(d.passes, order.Pass{Copy: d.copyOf(x), Job: d.ops[d.opOf[x]].Job, Start: from, End: from + h})
 	return sooner
 }
 
 // A wetCoat is a coat that x waits for.
 type wetCoat struct {
 	of    int32
-	goal  Goal
-	ready Seconds // by air
+	goal  order.Goal
+	ready order.Seconds // by air
 }
 
 // heatCoats points the tool at what dries last, one coat after the other: at the
 // fewest with which x begins soonest.
-func (d *decoder) heatCoats(x int32, s Seconds, begins bool) Seconds {
+func (d *decoder) heatCoats(x int32, s order.Seconds, begins bool) order.Seconds {
 	c := d.cardOf[x]
 	from := d.heatFrom(c)
 	wet := d.holding(x, from, begins)
 	best, many, t := s, 0, from
 	for k, w := range wet {
-		secs := d.in.heatFor(&d.ops[d.opOf[w.of]], w.goal, t, w.ready)
+		secs := d.in.HeatFor(&d.ops[d.opOf[w.of]], w.goal, t, w.ready)
 		if secs == 0 || t+secs >= best {
 			break
 		}
@@ -88,10 +90,10 @@ func (d *decoder) heatCoats(x int32, s Seconds, begins bool) Seconds {
 	before := d.saved(wet[:many], c)
 	t = from
 	for _, w := range wet[:many] {
-		secs := d.in.heatFor(&d.ops[d.opOf[w.of]], w.goal, t, w.ready)
-		d.passes = append(d.passes, Pass{Copy: d.copyOf(x), Job: d.ops[d.opOf[x]].Job, Start: t, End: t + secs, Op: d.ops[d.opOf[w.of]].ID, For: w.goal})
+		secs := d.in.HeatFor(&d.ops[d.opOf[w.of]], w.goal, t, w.ready)
+		d.passes = append(d.passes, order.Pass{Copy: d.copyOf(x), Job: d.ops[d.opOf[x]].Job, Start: t, End: t + secs, Op: d.ops[d.opOf[w.of]].ID, For: w.goal})
 		t += secs
-		d.coat[w.of].heat(w.goal, t)
+		d.coat[w.of].Heat(w.goal, t)
 	}
 	d.now, d.card, d.heatEnd[c] = t, c, t
 	d.settle(wet[:many], c)
@@ -105,7 +107,7 @@ func (d *decoder) heatCoats(x int32, s Seconds, begins bool) Seconds {
 
 // holding lists the coats that x, or with begins its block, waits for beyond t, those
 // that dry last first.
-func (d *decoder) holding(x int32, t Seconds, begins bool) []wetCoat {
+func (d *decoder) holding(x int32, t order.Seconds, begins bool) []wetCoat {
 	out := d.wetCoats[:0]
 	list := append(d.scratch[:0], x)
 	if begins {
@@ -119,9 +121,9 @@ func (d *decoder) holding(x int32, t Seconds, begins bool) []wetCoat {
 			if a.goal == byClock || !d.done[z] {
 				continue
 			}
-			w := wetCoat{z, TouchDry, d.coat[z].touch}
+			w := wetCoat{z, order.TouchDry, d.coat[z].Touch}
 			if a.goal == byBone {
-				w.goal, w.ready = BoneDry, d.coat[z].bone
+				w.goal, w.ready = order.BoneDry, d.coat[z].Bone
 			}
 			if w.ready > t {
 				out = append(out, w)
@@ -143,10 +145,10 @@ func (d *decoder) holding(x int32, t Seconds, begins bool) []wetCoat {
 
 // beforeHeat is what a use of the tool changes.
 type beforeHeat struct {
-	now, heatEnd Seconds
+	now, heatEnd order.Seconds
 	passes       int
 	card         int32
-	coats        []coat
+	coats        []order.Coat
 }
 
 func (d *decoder) saved(wet []wetCoat, c int32) beforeHeat {
@@ -184,7 +186,7 @@ func (d *decoder) settle(wet []wetCoat, c int32) {
 	base := wet[0].of - d.opOf[wet[0].of]
 	for o := range int32(d.n) {
 		if x := base + o; d.done[x] && d.cardOf[x] == c && d.ops[o].Dry > 0 {
-			d.wetUntil[c] = max(d.wetUntil[c], d.coat[x].touch)
+			d.wetUntil[c] = max(d.wetUntil[c], d.coat[x].Touch)
 		}
 	}
 }
@@ -192,19 +194,19 @@ func (d *decoder) settle(wet []wetCoat, c int32) {
 // ready works out the readiness of y from all that is done.
 func (d *decoder) ready(y int32) {
 	base := y - d.opOf[y]
-	abs, clock, cause := Seconds(0), Seconds(0), int32(-1)
+	abs, clock, cause := order.Seconds(0), order.Seconds(0), int32(-1)
 	for i := range d.asked[d.opOf[y]] {
 		a := &d.asked[d.opOf[y]][i]
 		z := base + a.by
 		if !d.done[z] {
 			continue
 		}
-		after, dry := d.end[z]+Seconds(a.min), d.end[z]+Seconds(a.clock)
+		after, dry := d.end[z]+order.Seconds(a.min), d.end[z]+order.Seconds(a.clock)
 		switch a.goal {
 		case byTouch:
-			dry = min(dry, d.coat[z].touch)
+			dry = min(dry, d.coat[z].Touch)
 		case byBone:
-			dry = min(dry, d.coat[z].bone)
+			dry = min(dry, d.coat[z].Bone)
 		}
 		if max(after, dry) > max(abs, clock) {
 			cause = z

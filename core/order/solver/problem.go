@@ -1,8 +1,10 @@
-package order
+package solver
 
 import (
 	"math"
 	"slices"
+
+	"chromaqua/core/order"
 )
 
 // never is later than any schedule.
@@ -31,14 +33,14 @@ const (
 // An operation's exclusions and joins are demands too, in force from whichever of
 // the two is placed first.
 type problem struct {
-	in    *Instance
-	ops   []Op
+	in    *order.Instance
+	ops   []order.Op
 	index map[int]int32
-	n     int     // operations of one copy
-	total int     // n × copies; copy·n + operation numbers them all
-	cards int     // jobs × copies
-	aimed bool    // heat dries one coat at a time
-	boost Seconds // factor − 1 when heat dries a whole card, else 0
+	n     int           // operations of one copy
+	total int           // n × copies; copy·n + operation numbers them all
+	cards int           // jobs × copies
+	aimed bool          // heat dries one coat at a time
+	boost order.Seconds // factor − 1 when heat dries a whole card, else 0
 
 	opOf, cardOf, color []int32 // by number, of all copies
 
@@ -52,18 +54,18 @@ type problem struct {
 	place  []int32    // of each operation in an order of all: that of the instance, if it can be
 	blocks
 
-	tail []Seconds // heat-aware least time from an operation's end to the finish
-	head []Seconds // heat-aware least time from the start to an operation's start
+	tail []order.Seconds // heat-aware least time from an operation's end to the finish
+	head []order.Seconds // heat-aware least time from the start to an operation's start
 
 	// unmaskIn is the least time from an operation's start to the last mask's
 	// coming off, where the mask keeps heat away; 0 where it does not depend on it.
-	unmaskIn []Seconds
+	unmaskIn []order.Seconds
 
 	masks, unmasks int // how many of each kind, when both occur
 }
 
 // compile makes the problem of an instance, ready to be solved.
-func compile(in *Instance) (*problem, error) {
+func compile(in *order.Instance) (*problem, error) {
 	p, err := pose(in)
 	if err == nil && p.aimed {
 		p.ask()
@@ -72,13 +74,13 @@ func compile(in *Instance) (*problem, error) {
 }
 
 // pose makes the problem of an instance as far as it takes to tell what fits.
-func pose(in *Instance) (*problem, error) {
+func pose(in *order.Instance) (*problem, error) {
 	if err := in.Check(); err != nil {
 		return nil, err
 	}
-	p := &problem{in: in, ops: in.Ops, n: len(in.Ops), total: len(in.Ops) * in.Copies, index: map[int]int32{}, aimed: in.aimed()}
+	p := &problem{in: in, ops: in.Ops, n: len(in.Ops), total: len(in.Ops) * in.Copies, index: map[int]int32{}, aimed: in.Aimed()}
 	if in.Heat.Allowed && !p.aimed {
-		p.boost = Seconds(in.Heat.Factor - 1)
+		p.boost = order.Seconds(in.Heat.Factor - 1)
 	}
 	p.number()
 	p.next, p.either = make([][]demand, p.n), make([][]demand, p.n)
@@ -96,9 +98,9 @@ func (p *problem) number() {
 		p.index[o.ID] = int32(i)
 		jobs = max(jobs, o.Job+1)
 		switch o.Kind {
-		case Mask:
+		case order.Mask:
 			p.masks++
-		case Unmask:
+		case order.Unmask:
 			p.unmasks++
 		}
 	}
@@ -133,11 +135,11 @@ func (p *problem) addArcs() {
 		f, t := p.index[a.From], p.index[a.To]
 		e := demand{to: t, min: int32(a.Min), clock: int32(a.Clock), deadline: open}
 		switch a.Type {
-		case Dry:
+		case order.Dry:
 			e.clock, e.goal = dryness(a.Clock, p.ops[f].Dry, byTouch)
-		case Bone:
+		case order.Bone:
 			e.clock, e.goal = dryness(a.Clock, p.ops[f].Bone, byBone)
-		case Wet:
+		case order.Wet:
 			e.deadline = int32(a.Max)
 		}
 		p.next[f] = append(p.next[f], e)
@@ -146,7 +148,7 @@ func (p *problem) addArcs() {
 
 // dryness is the clock of a demand for a dryness that takes need, and what it stands
 // for: where more is asked, heat does not settle it.
-func dryness(least, need Seconds, goal int8) (clock int32, stands int8) {
+func dryness(least, need order.Seconds, goal int8) (clock int32, stands int8) {
 	if least > need {
 		return int32(least), byClock
 	}
@@ -260,7 +262,7 @@ func (p *problem) link() error {
 // before it, otherwise in the order of the instance.
 func (p *problem) topological() ([]int32, error) {
 	left := make([]int, p.n)
-	var ready, order []int32
+	var ready, line []int32
 	for i := range left {
 		if left[i] = len(p.before[i]); left[i] == 0 {
 			ready = append(ready, int32(i))
@@ -275,15 +277,15 @@ func (p *problem) topological() ([]int32, error) {
 		}
 		x := ready[k]
 		ready = slices.Delete(ready, k, k+1)
-		order = append(order, x)
+		line = append(line, x)
 		for _, y := range p.after[x] {
 			if left[y]--; left[y] == 0 {
 				ready = append(ready, y)
 			}
 		}
 	}
-	if len(order) == p.n {
-		return order, nil
+	if len(line) == p.n {
+		return line, nil
 	}
 	for i, l := range left {
 		if l == 0 {
@@ -291,57 +293,57 @@ func (p *problem) topological() ([]int32, error) {
 		}
 		for _, b := range p.before[i] {
 			if left[b] > 0 {
-				return nil, &Conflict{p.ops[b].ID, p.ops[i].ID, "wait for each other in a circle of arcs"}
+				return nil, &order.Conflict{A: p.ops[b].ID, B: p.ops[i].ID, Why: "wait for each other in a circle of arcs"}
 			}
 		}
 	}
-	return nil, ErrNoOrder
+	return nil, order.ErrNoOrder
 }
 
 // quick is the least time, heat included, in which a demand of o is met.
-func (p *problem) quick(o int32, e demand) Seconds {
-	clock := Seconds(e.clock)
+func (p *problem) quick(o int32, e demand) order.Seconds {
+	clock := order.Seconds(e.clock)
 	switch {
 	case p.boost > 0:
 		clock = (clock + p.boost) / (p.boost + 1)
 	case p.aimed && e.goal == byTouch && clock == p.ops[o].Dry:
-		clock = min(clock, p.in.heatFor(&p.ops[o], TouchDry, 0, clock))
+		clock = min(clock, p.in.HeatFor(&p.ops[o], order.TouchDry, 0, clock))
 	case p.aimed && e.goal == byBone && clock == p.ops[o].Bone:
 		op := &p.ops[o] // heated at once, or until touch-dry and then aired or heated again
 		after := max(0, op.Bone-op.Dry)
-		clock = min(clock, p.in.heatFor(op, BoneDry, 0, clock), p.in.heatFor(op, TouchDry, 0, op.Dry)+min(after, p.in.heatFor(op, BoneDry, 0, after)))
+		clock = min(clock, p.in.HeatFor(op, order.BoneDry, 0, clock), p.in.HeatFor(op, order.TouchDry, 0, op.Dry)+min(after, p.in.HeatFor(op, order.BoneDry, 0, after)))
 	}
-	return max(Seconds(e.min), clock)
+	return max(order.Seconds(e.min), clock)
 }
 
-func (p *problem) measurePaths(order []int32) {
-	p.tail, p.head, p.unmaskIn = make([]Seconds, p.n), make([]Seconds, p.n), make([]Seconds, p.n)
+func (p *problem) measurePaths(line []int32) {
+	p.tail, p.head, p.unmaskIn = make([]order.Seconds, p.n), make([]order.Seconds, p.n), make([]order.Seconds, p.n)
 	for i := range p.head {
 		if p.ops[i].Color != 0 {
 			p.head[i] = p.in.Rinse // the brush is clean at first
 		}
 	}
-	for _, x := range order {
+	for _, x := range line {
 		for _, e := range p.next[x] {
 			p.head[e.to] = max(p.head[e.to], p.head[x]+p.ops[x].Dur+p.quick(x, e))
 		}
 	}
-	for i := len(order) - 1; i >= 0; i-- {
-		x := order[i]
+	for i := len(line) - 1; i >= 0; i-- {
+		x := line[i]
 		for _, e := range p.next[x] {
 			p.tail[x] = max(p.tail[x], p.quick(x, e)+p.ops[e.to].Dur+p.tail[e.to])
 			if u := p.unmaskIn[e.to]; u > 0 {
-				p.unmaskIn[x] = max(p.unmaskIn[x], p.ops[x].Dur+Seconds(max(e.min, e.clock))+u)
+				p.unmaskIn[x] = max(p.unmaskIn[x], p.ops[x].Dur+order.Seconds(max(e.min, e.clock))+u)
 			}
 		}
-		if p.ops[x].Kind == Unmask && p.masks > 0 && p.in.Heat.Allowed && !p.in.Heat.WithMask {
+		if p.ops[x].Kind == order.Unmask && p.masks > 0 && p.in.Heat.Allowed && !p.in.Heat.WithMask {
 			p.unmaskIn[x] = max(p.unmaskIn[x], p.ops[x].Dur, 1)
 		}
 	}
 }
 
 // least is the least time from the start of an operation to the finish in any order.
-func (p *problem) least(x int32) Seconds {
+func (p *problem) least(x int32) order.Seconds {
 	o := p.opOf[x]
 	return p.ops[o].Dur + p.tail[o]
 }

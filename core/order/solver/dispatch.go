@@ -1,14 +1,16 @@
-package order
+package solver
 
 import (
 	"math"
 	"slices"
+
+	"chromaqua/core/order"
 )
 
 // InReadingOrder returns the schedule of someone who works through the regions
 // from top left to bottom right, each step as soon as it may, without looking
 // ahead. It is what a better order is compared with.
-func InReadingOrder(in *Instance) (*Schedule, error) {
+func InReadingOrder(in *order.Instance) (*order.Schedule, error) {
 	p, err := compile(in)
 	if err != nil {
 		return nil, err
@@ -139,7 +141,7 @@ func (s *search) dispatch(k int) bool {
 	}
 	static := make([]float64, s.n)
 	for o := range int32(s.n) {
-		touch := Seconds(0)
+		touch := order.Seconds(0)
 		for _, e := range s.either[o] {
 			touch += s.quick(o, e)
 		}
@@ -155,7 +157,7 @@ func (s *search) dispatch(k int) bool {
 			setup := d.setup(x, d.card, d.brush)
 			wait := max(0, max(d.abs[x], d.clock[x]-d.boost*d.heated[s.cardOf[x]])-d.now-setup)
 			if s.in.Heat.Allowed {
-				wait /= Seconds(max(1, s.in.Heat.Factor))
+				wait /= order.Seconds(max(1, s.in.Heat.Factor))
 			}
 			v := wWait*float64(wait) + wRinse*float64(setup) + static[s.opOf[x]]
 			if d.latest[x] < never {

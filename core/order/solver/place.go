@@ -1,12 +1,14 @@
-package order
+package solver
 
 import (
 	"slices"
+
+	"chromaqua/core/order"
 )
 
 // earliest returns when x can start at the soonest: not before the painter,
 // its readiness and the rack allow.
-func (d *decoder) earliest(x int32) Seconds {
+func (d *decoder) earliest(x int32) order.Seconds {
 	c := d.cardOf[x]
 	s := d.now + d.setup(x, d.card, d.brush)
 	if !d.ops[d.opOf[x]].Attended {
@@ -21,7 +23,7 @@ func (d *decoder) earliest(x int32) Seconds {
 }
 
 // rackFree returns when at most Rack cards other than c are wet.
-func (d *decoder) rackFree(c int32) Seconds {
+func (d *decoder) rackFree(c int32) order.Seconds {
 	if d.cards-1 <= d.in.Rack {
 		return 0
 	}
@@ -63,7 +65,7 @@ func (d *decoder) place(x int32, inBlock bool) {
 
 // soonest is the first start at which x, and with it the block it begins, is in time;
 // not ok when there is none.
-func (d *decoder) soonest(x int32, begins bool) (s Seconds, ok bool) {
+func (d *decoder) soonest(x int32, begins bool) (s order.Seconds, ok bool) {
 	s = d.earliest(x)
 	if !begins {
 		return s, true
@@ -80,7 +82,7 @@ func (d *decoder) soonest(x int32, begins bool) (s Seconds, ok bool) {
 }
 
 // put records x at s and passes its demands on.
-func (d *decoder) put(x int32, s Seconds) {
+func (d *decoder) put(x int32, s order.Seconds) {
 	c, o := d.cardOf[x], d.opOf[x]
 	op := &d.ops[o]
 	end := s + op.Dur
@@ -104,14 +106,14 @@ func (d *decoder) put(x int32, s Seconds) {
 		d.setups[x], d.wait[x] = 0, 1 // it waits for whatever it follows
 	}
 	switch op.Kind {
-	case Mask:
+	case order.Mask:
 		d.masked[c]++
-	case Unmask:
+	case order.Unmask:
 		d.unmasked[c]++
 	}
 	at := end + d.boost*d.heated[c] // the drying clock at its end
 	if d.aimed {
-		d.end[x], d.coat[x] = end, newCoat(end, *op)
+		d.end[x], d.coat[x] = end, order.CoatOf(end, *op)
 	}
 	if op.Dry > 0 {
 		d.wetUntil[c] = max(d.wetUntil[c], at+op.Dry)
@@ -123,7 +125,7 @@ func (d *decoder) put(x int32, s Seconds) {
 }
 
 // ask passes the demands of x on, which ended at end, on its card's clock at.
-func (d *decoder) ask(x int32, end, at Seconds) {
+func (d *decoder) ask(x int32, end, at order.Seconds) {
 	o := d.opOf[x]
 	base := x - o
 	list := d.demands(o)
@@ -133,13 +135,13 @@ func (d *decoder) ask(x int32, end, at Seconds) {
 		if d.done[y] {
 			continue
 		}
-		if v := end + Seconds(e.min); v > d.abs[y] {
+		if v := end + order.Seconds(e.min); v > d.abs[y] {
 			d.abs[y] = v
 			if v >= d.clock[y] || d.boost > 0 {
 				d.cause[y] = x
 			}
 		}
-		if v := at + Seconds(e.clock); v > d.clock[y] {
+		if v := at + order.Seconds(e.clock); v > d.clock[y] {
 			d.clock[y] = v
 			if v >= d.abs[y] {
 				d.cause[y] = x
@@ -150,7 +152,7 @@ func (d *decoder) ask(x int32, end, at Seconds) {
 			}
 		}
 		if e.deadline < open {
-			d.latest[y] = min(d.latest[y], at+Seconds(e.deadline))
+			d.latest[y] = min(d.latest[y], at+order.Seconds(e.deadline))
 		}
 	}
 }

@@ -1,4 +1,4 @@
-package order_test
+package solver_test
 
 import (
 	"context"
@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chromaqua/core/order"
+	"chromaqua/core/order/solver"
 )
 
 // free is a card of so many washes that may come in any order, all alike but for where
@@ -24,7 +25,7 @@ func free(n int, change func(*order.Instance)) *order.Instance {
 
 // ordered solves an instance and returns its operations in their order.
 func ordered(t *testing.T, in *order.Instance) (ops []int, s *order.Schedule) {
-	s, err := order.Solve(context.Background(), in, order.Budget{Iterations: 4000, Seed: 2})
+	s, err := solver.Solve(context.Background(), in, solver.Budget{Iterations: 4000, Seed: 2})
 	require.NoError(t, err)
 	require.NoError(t, check(in, s))
 	for _, p := range s.Ops {

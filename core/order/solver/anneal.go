@@ -1,6 +1,10 @@
-package order
+package solver
 
-import "math"
+import (
+	"math"
+
+	"chromaqua/core/order"
+)
 
 // Of the search for moves, found by trying.
 const (
@@ -19,9 +23,9 @@ type walk struct {
 
 	// Of the order being changed, by operation: when it begins, how long the painter
 	// idles and sets up before it, and what it waited for last.
-	start, wait, setups []Seconds
+	start, wait, setups []order.Seconds
 	cause               []int32
-	finish              Seconds
+	finish              order.Seconds
 
 	gaps     []int32 // operations before which the painter idles or heats
 	waited   []int32 // critical operations that begin as soon as their cause lets them
@@ -32,19 +36,19 @@ type walk struct {
 	plain  bool // moves of single operations only
 	polite bool // moves bring the same step of several cards together
 	undo   []int32
-	loosed []Seconds // rest before the move, by position
+	loosed []order.Seconds // rest before the move, by position
 }
 
 func newWalk(s *search) *walk {
 	return &walk{
 		search: s, seq: make([]int32, s.total), pos: make([]int32, s.total),
-		start: make([]Seconds, s.total), wait: make([]Seconds, s.total), setups: make([]Seconds, s.total), cause: make([]int32, s.total),
+		start: make([]order.Seconds, s.total), wait: make([]order.Seconds, s.total), setups: make([]order.Seconds, s.total), cause: make([]int32, s.total),
 	}
 }
 
 // unit is the mean time of a painter's step with its rinse, s.
 func (p *problem) unit() float64 {
-	sum, n := Seconds(0), 0
+	sum, n := order.Seconds(0), 0
 	for _, o := range p.ops {
 		if o.Attended {
 			sum += o.Dur
@@ -95,7 +99,7 @@ func (w *walk) anneal(seq []int32, until, heat float64) {
 		}
 		// What is accepted is drawn first, so that a decode can be given up early.
 		allow := -temperature * math.Log(1-w.rng.Float64())
-		d.limit = cur.makespan + Seconds(allow) + slack
+		d.limit = cur.makespan + order.Seconds(allow) + slack
 		w.loosen(lo, hi)
 		if d.decodeFrom(w.seq, lo) {
 			c := d.cost()
@@ -179,7 +183,7 @@ func (w *walk) loosen(lo, hi int) {
 func (w *walk) findCritical() {
 	w.stale = false
 	w.critical, w.waited, w.gaps = w.critical[:0], w.waited[:0], w.gaps[:0]
-	last, free := int32(-1), Seconds(0)
+	last, free := int32(-1), order.Seconds(0)
 	w.finish = -1
 	for _, x := range w.seq {
 		end := w.start[x] + w.ops[w.opOf[x]].Dur
@@ -223,7 +227,7 @@ func (w *walk) findRest() {
 		}
 		return
 	}
-	following := Seconds(0)
+	following := order.Seconds(0)
 	for i := w.dirty + 1; i < len(w.seq); i++ {
 		if x := w.seq[i]; w.ops[w.opOf[x]].Attended {
 			following = w.setups[x] + rest[x]
@@ -233,7 +237,7 @@ func (w *walk) findRest() {
 	for i := w.dirty; i >= 0; i-- {
 		x := w.seq[i]
 		o := w.opOf[x]
-		r := Seconds(0)
+		r := order.Seconds(0)
 		if w.ops[o].Attended {
 			r = following
 		}
@@ -241,7 +245,7 @@ func (w *walk) findRest() {
 		for k := range list {
 			e := &list[k]
 			if y := x - o + e.to; int(w.pos[y]) > i {
-				r = max(r, Seconds(max(e.min, e.clock))+rest[y])
+				r = max(r, order.Seconds(max(e.min, e.clock))+rest[y])
 			}
 		}
 		rest[x] = r + w.ops[o].Dur

@@ -1,4 +1,6 @@
-package order
+// Package solver answers "in which order do I paint this, and when?": [Solve] searches
+// for a short [order.Schedule] of an [order.Instance], and then for a friendly one.
+package solver
 
 import (
 	"context"
@@ -6,6 +8,8 @@ import (
 	"slices"
 	"sync"
 	"time"
+
+	"chromaqua/core/order"
 )
 
 // Budget says how long [Solve] may look for a better order. It stops at the
@@ -47,7 +51,7 @@ var rounds = []float64{0.5, 0.8, 1}
 // machine. Without time for anything it still returns a first feasible order; only
 // when none exists is the error [ErrNoOrder], as a [Conflict] where two operations
 // are to blame.
-func Solve(ctx context.Context, in *Instance, b Budget) (*Schedule, error) {
+func Solve(ctx context.Context, in *order.Instance, b Budget) (*order.Schedule, error) {
 	p, err := compile(in)
 	if err != nil {
 		return nil, err
@@ -65,7 +69,7 @@ func Solve(ctx context.Context, in *Instance, b Budget) (*Schedule, error) {
 // Tries is how many tries a screen or a command gives an instance: more where there is
 // more to arrange, fewer where one takes long, so that the same card has the same order
 // on every machine, after some hundredths of a second to a second.
-func (in *Instance) Tries() int {
+func Tries(in *order.Instance) int {
 	const few, each, work, least = 3000, 150, 1_500_000, 60
 	total := max(1, len(in.Ops)*in.Copies)
 	long := total * (20 + in.Copies) / 20 // merging looks at every copy for every step
@@ -76,13 +80,13 @@ func (in *Instance) Tries() int {
 func (p *problem) noOrder() error {
 	for _, members := range p.queue {
 		if a, b, ok := p.misfit(members); !ok {
-			return &Conflict{p.ops[a].ID, p.ops[b].ID, "have to meet while wet and cannot in time; loosen or remove what ties them"}
+			return &order.Conflict{A: p.ops[a].ID, B: p.ops[b].ID, Why: "have to meet while wet and cannot in time; loosen or remove what ties them"}
 		}
 	}
-	return ErrNoOrder
+	return order.ErrNoOrder
 }
 
-func (p *problem) searchAll(ctx context.Context, b Budget) *Schedule {
+func (p *problem) searchAll(ctx context.Context, b Budget) *order.Schedule {
 	bound, began := p.bound(), time.Now()
 	var all []*search
 	meet := &meeting{}
@@ -158,7 +162,7 @@ func (b *budget) spend(peek int) bool {
 
 // A cost is compared by its fields in order.
 type cost struct {
-	makespan              Seconds
+	makespan              order.Seconds
 	changes, waits, heats int
 }
 
@@ -187,7 +191,7 @@ type search struct {
 	dec    *decoder
 	rng    *rand.Rand
 	worker int
-	bound  Seconds
+	bound  order.Seconds
 	meet   *meeting
 	step   bool // it seeks an order of steps for a wave: first answers go colour by colour
 

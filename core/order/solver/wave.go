@@ -1,9 +1,11 @@
-package order
+package solver
 
 import (
 	"math"
 	"slices"
 	"time"
+
+	"chromaqua/core/order"
 )
 
 // A batch is painted in waves: the cards of one wave go through the same steps
@@ -22,17 +24,17 @@ const (
 func (p *problem) wave(size int) (*problem, error) {
 	in := *p.in
 	in.Copies, in.Swap = 1, 0
-	in.Rinse = min(MaxSeconds, p.in.Rinse+p.in.Swap*Seconds(size)) // a change of colour means another round of the cards
+	in.Rinse = min(order.MaxSeconds, p.in.Rinse+p.in.Swap*order.Seconds(size)) // a change of colour means another round of the cards
 	in.Heat.Allowed = in.Heat.Allowed && size == 1
 	in.Ops, in.Arcs, in.Joins = slices.Clone(in.Ops), slices.Clone(in.Arcs), slices.Clone(in.Joins)
-	slower := func(secs *Seconds) { *secs = min(MaxSeconds, *secs*Seconds(size)) }
+	slower := func(secs *order.Seconds) { *secs = min(order.MaxSeconds, *secs*order.Seconds(size)) }
 	for i := range in.Ops {
 		if in.Ops[i].Attended {
 			slower(&in.Ops[i].Dur)
 		}
 	}
 	for i := range in.Arcs { // what meets while wet does so one card after another
-		if a := &in.Arcs[i]; a.Type == Wet {
+		if a := &in.Arcs[i]; a.Type == order.Wet {
 			slower(&a.Min)
 			slower(&a.Max)
 		}
@@ -150,7 +152,7 @@ func (s *search) mergeCopies(steps []int32, m merge) bool {
 					continue
 				}
 				looked++
-				rack := Seconds(0)
+				rack := order.Seconds(0)
 				if full {
 					if rack = free; d.wet(s.cardOf[x]) >= free {
 						rack = freeIfWet
@@ -177,7 +179,7 @@ func (s *search) mergeCopies(steps []int32, m merge) bool {
 }
 
 // worth is how long the painter would wait for x, and what changing to it costs.
-func (s *search) worth(x int32, rack Seconds, m merge) float64 {
+func (s *search) worth(x int32, rack order.Seconds, m merge) float64 {
 	d := s.dec
 	v := 0.0
 	if s.ops[s.opOf[x]].Attended {
@@ -205,7 +207,7 @@ func (s *search) reached(x int32) bool {
 }
 
 // wet is until when a card is wet, 0 when it is dry.
-func (d *decoder) wet(c int32) Seconds {
+func (d *decoder) wet(c int32) order.Seconds {
 	if u := d.wetUntil[c] - d.boost*d.heated[c]; u > d.now {
 		return u
 	}
@@ -214,7 +216,7 @@ func (d *decoder) wet(c int32) Seconds {
 
 // rack reports whether the rack is full, and when it has room for a dry
 // card and for one that is itself wet.
-func (d *decoder) rack() (full bool, free, freeIfWet Seconds) {
+func (d *decoder) rack() (full bool, free, freeIfWet order.Seconds) {
 	if d.cards-1 <= d.in.Rack {
 		return false, 0, 0
 	}

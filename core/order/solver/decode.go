@@ -1,8 +1,10 @@
-package order
+package solver
 
 import (
 	"cmp"
 	"slices"
+
+	"chromaqua/core/order"
 )
 
 // A decoder turns a sequence of operations into a timed schedule. The painter
@@ -17,37 +19,37 @@ type decoder struct {
 	*state
 	trail
 
-	actual []int32   // the order that resulted
-	start  []Seconds // when each operation begins
-	wait   []Seconds // how long the painter idles before it
-	setups []Seconds // and how long the painter sets up
+	actual []int32         // the order that resulted
+	start  []order.Seconds // when each operation begins
+	wait   []order.Seconds // how long the painter idles before it
+	setups []order.Seconds // and how long the painter sets up
 
 	// A decode is given up when the finish must come after limit: rest is the
 	// least time from each operation's start to the finish.
-	limit Seconds
-	rest  []Seconds
+	limit order.Seconds
+	rest  []order.Seconds
 
 	began  int // position at which the last decode began,
 	states int // and how many states there are then after it
 	failed bool
 	strict bool // nothing slips in between members of a block
 
-	simulated []Seconds // ends, in late
-	until     []Seconds // in rackFree
-	scratch   []int32   // a block
-	sorted    []int32   // in ahead
+	simulated []order.Seconds // ends, in late
+	until     []order.Seconds // in rackFree
+	scratch   []int32         // a block
+	sorted    []int32         // in ahead
 	follow    []int32
 	dues      []due // in byDue
 
 	wetCoats   []wetCoat // in holding
-	savedCoats []coat
+	savedCoats []order.Coat
 }
 
 func newDecoder(p *problem) *decoder {
 	d := &decoder{
 		problem: p, state: newState(p), limit: never,
-		actual: make([]int32, 0, p.total), start: make([]Seconds, p.total), wait: make([]Seconds, p.total), setups: make([]Seconds, p.total),
-		rest: make([]Seconds, p.total), simulated: make([]Seconds, 64),
+		actual: make([]int32, 0, p.total), start: make([]order.Seconds, p.total), wait: make([]order.Seconds, p.total), setups: make([]order.Seconds, p.total),
+		rest: make([]order.Seconds, p.total), simulated: make([]order.Seconds, 64),
 	}
 	d.forgetRest()
 	return d
@@ -125,7 +127,7 @@ func (d *decoder) canSlip(x int32) bool {
 // leaves in follow the better of two orders: what is due first comes first, or its own
 // block before what is pending, as that stands. Neither depends on what comes later in
 // the sequence, and what is in time once stays so when its first is placed.
-func (d *decoder) ahead(x int32, from Seconds) Seconds {
+func (d *decoder) ahead(x int32, from order.Seconds) order.Seconds {
 	list := append(d.scratch[:0], x)
 	if !slices.Contains(d.pending, x) {
 		list = d.appendBlock(list, x)
@@ -174,11 +176,11 @@ func (d *decoder) byDue(list []int32) {
 // A due is when an operation has to begin at the latest.
 type due struct {
 	of int32
-	at Seconds
+	at order.Seconds
 }
 
 // dueAfter is when y is due: as known by now, or once first, of the same block, is done.
-func (d *decoder) dueAfter(y, first int32) Seconds {
+func (d *decoder) dueAfter(y, first int32) order.Seconds {
 	o := d.opOf[y]
 	switch {
 	case d.latest[y] < never:
@@ -222,8 +224,8 @@ func (d *decoder) appendBlock(list []int32, x int32) []int32 {
 
 // setup is the time the painter needs before x when the last card and brush
 // were card and brush.
-func (d *decoder) setup(x int32, card int32, brush int32) Seconds {
-	t := Seconds(0)
+func (d *decoder) setup(x int32, card int32, brush int32) order.Seconds {
+	t := order.Seconds(0)
 	if card >= 0 && card != d.cardOf[x] {
 		t = d.in.Swap
 	}
@@ -231,7 +233,7 @@ func (d *decoder) setup(x int32, card int32, brush int32) Seconds {
 }
 
 // rinseBefore is the rinse x needs of a brush that carries the given colour.
-func (d *decoder) rinseBefore(x, brush int32) Seconds {
+func (d *decoder) rinseBefore(x, brush int32) order.Seconds {
 	if col := d.color[x]; col != 0 && col != brush {
 		return d.in.Rinse
 	}
@@ -240,9 +242,9 @@ func (d *decoder) rinseBefore(x, brush int32) Seconds {
 
 // late works through list back to back, the first not before from, and returns
 // by how much the first missed deadline is missed; 0 when none is.
-func (d *decoder) late(list []int32, from Seconds) Seconds {
+func (d *decoder) late(list []int32, from order.Seconds) order.Seconds {
 	if len(list) > len(d.simulated) {
-		d.simulated = make([]Seconds, 2*len(list))
+		d.simulated = make([]order.Seconds, 2*len(list))
 	}
 	t, card, brush := d.now, d.card, d.brush
 	for k, x := range list {
@@ -279,7 +281,7 @@ func (d *decoder) late(list []int32, from Seconds) Seconds {
 			}
 			for i := range d.either[d.opOf[y]] {
 				if e := &d.either[d.opOf[y]][i]; e.to == o {
-					s = max(s, end+Seconds(e.clock))
+					s = max(s, end+order.Seconds(e.clock))
 				}
 			}
 		}

@@ -1,8 +1,10 @@
-package order
+package solver
 
 import (
 	"cmp"
 	"slices"
+
+	"chromaqua/core/order"
 )
 
 // blocks are the operations that wet arcs and joins tie together: once one of a
@@ -17,7 +19,7 @@ type blocks struct {
 
 // A pair is what one member of a block demands of another.
 type pair struct {
-	min, clock, deadline Seconds // as of a demand
+	min, clock, deadline order.Seconds // as of a demand
 	tied                 bool
 }
 
@@ -87,9 +89,9 @@ func (p *problem) square(members []int32) []pair {
 				continue
 			}
 			q := &out[k*len(members)+j]
-			q.min, q.clock, q.tied = max(q.min, Seconds(e.min)), max(q.clock, Seconds(e.clock)), true
+			q.min, q.clock, q.tied = max(q.min, order.Seconds(e.min)), max(q.clock, order.Seconds(e.clock)), true
 			if e.deadline < open {
-				q.deadline = min(q.deadline, Seconds(e.deadline))
+				q.deadline = min(q.deadline, order.Seconds(e.deadline))
 			}
 		}
 	}
@@ -105,15 +107,15 @@ func (b *blocks) between(x, y int32) *pair {
 // Misfits returns the pairs of operations that are to meet while wet and cannot, even
 // if nothing else is in the way and the members of their block follow each other as
 // they stand in the instance. Without misfits there is an order.
-func (in *Instance) Misfits() ([]Conflict, error) {
+func Misfits(in *order.Instance) ([]order.Conflict, error) {
 	p, err := pose(in)
 	if err != nil {
 		return nil, err
 	}
-	var out []Conflict
+	var out []order.Conflict
 	for _, members := range p.queue {
 		if a, b, ok := p.misfit(members); !ok {
-			out = append(out, Conflict{p.ops[a].ID, p.ops[b].ID, "have to meet while wet and cannot in time"})
+			out = append(out, order.Conflict{A: p.ops[a].ID, B: p.ops[b].ID, Why: "have to meet while wet and cannot in time"})
 		}
 	}
 	return out, nil
@@ -134,8 +136,8 @@ func (p *problem) misfit(members []int32) (a, b int32, ok bool) {
 }
 
 // fromDry begins the members of a block one after the other, as soon as each may.
-func (p *problem) fromDry(members []int32) (start, end []Seconds) {
-	t, brush := Seconds(0), 0
+func (p *problem) fromDry(members []int32) (start, end []order.Seconds) {
+	t, brush := order.Seconds(0), 0
 	for k, y := range members {
 		s := t
 		if c := p.ops[y].Color; c != 0 && c != brush {

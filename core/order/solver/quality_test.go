@@ -1,4 +1,4 @@
-package order_test
+package solver_test
 
 import (
 	"context"
@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chromaqua/core/order"
+	"chromaqua/core/order/solver"
 )
 
 // generated makes a problem of a kind: a flower of so many areas with washes over
@@ -135,7 +136,7 @@ func TestReferences(t *testing.T) {
 		for seed := range uint64(generatedSeeds) {
 			in := generated(k.name, seed)
 			ctx, cancel := context.WithTimeout(context.Background(), 20*time.Second)
-			s, err := order.Solve(ctx, in, order.Budget{Seed: 99})
+			s, err := solver.Solve(ctx, in, solver.Budget{Seed: 99})
 			cancel()
 			require.NoError(t, err)
 			require.NoError(t, check(in, s))
@@ -167,7 +168,7 @@ func TestQuality(t *testing.T) {
 	known := references(t)
 	for _, k := range kinds {
 		got := gap(t, k.name, known, func(in *order.Instance, seed uint64) *order.Schedule {
-			s, err := order.Solve(context.Background(), in, order.Budget{Iterations: in.Tries(), Seed: seed})
+			s, err := solver.Solve(context.Background(), in, solver.Budget{Iterations: solver.Tries(in), Seed: seed})
 			require.NoError(t, err)
 			return s
 		})
@@ -187,7 +188,7 @@ func BenchmarkQuality(b *testing.B) {
 				got += gap(b, k.name, known, func(in *order.Instance, seed uint64) *order.Schedule {
 					ctx, cancel := context.WithTimeout(context.Background(), k.time)
 					defer cancel()
-					s, err := order.Solve(ctx, in, order.Budget{Seed: seed})
+					s, err := solver.Solve(ctx, in, solver.Budget{Seed: seed})
 					require.NoError(b, err)
 					return s
 				})

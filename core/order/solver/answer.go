@@ -1,12 +1,14 @@
-package order
+package solver
 
 import (
 	"cmp"
 	"slices"
+
+	"chromaqua/core/order"
 )
 
 // schedule returns what was decoded.
-func (d *decoder) schedule() *Schedule {
+func (d *decoder) schedule() *order.Schedule {
 	var a answer
 	a.take(d)
 	return a.schedule(d.problem)
@@ -16,8 +18,8 @@ func (d *decoder) schedule() *Schedule {
 type answer struct {
 	cost
 	seq    []int32
-	start  []Seconds
-	passes []Pass
+	start  []order.Seconds
+	passes []order.Pass
 }
 
 // take takes over what was decoded.
@@ -32,14 +34,14 @@ func (a *answer) clone() *answer {
 
 // schedule writes an answer out. Copies are alike; they are counted as they are taken
 // up.
-func (a *answer) schedule(p *problem) *Schedule {
-	s := &Schedule{Instance: p.in.Name, Makespan: a.makespan, Heat: append([]Pass{}, a.passes...), Changes: a.changes, Waits: a.waits}
+func (a *answer) schedule(p *problem) *order.Schedule {
+	s := &order.Schedule{Instance: p.in.Name, Makespan: a.makespan, Heat: append([]order.Pass{}, a.passes...), Changes: a.changes, Waits: a.waits}
 	for _, x := range a.seq {
 		o := &p.ops[p.opOf[x]]
-		s.Ops = append(s.Ops, Placed{Op: o.ID, Copy: p.copyOf(x), Start: a.start[x], End: a.start[x] + o.Dur})
+		s.Ops = append(s.Ops, order.Placed{Op: o.ID, Copy: p.copyOf(x), Start: a.start[x], End: a.start[x] + o.Dur})
 	}
-	slices.SortStableFunc(s.Ops, func(a, b Placed) int { return cmp.Compare(a.Start, b.Start) })
-	slices.SortStableFunc(s.Heat, func(a, b Pass) int { return cmp.Compare(a.Start, b.Start) })
+	slices.SortStableFunc(s.Ops, func(a, b order.Placed) int { return cmp.Compare(a.Start, b.Start) })
+	slices.SortStableFunc(s.Heat, func(a, b order.Pass) int { return cmp.Compare(a.Start, b.Start) })
 	named := map[int]int{}
 	for i := range s.Ops {
 		p := &s.Ops[i]

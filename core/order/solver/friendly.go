@@ -1,6 +1,10 @@
-package order
+package solver
 
-import "math"
+import (
+	"math"
+
+	"chromaqua/core/order"
+)
 
 // Once an order is short, it is made friendly: the background first, light before
 // dark among neighbours, a colour at a time, the hand not over wet paint, and a
@@ -20,7 +24,7 @@ const (
 
 // friendly reports whether anything is known that makes an order friendly.
 func (p *problem) friendly() bool {
-	if p.total > politeMost || p.in.Hand == NoHand {
+	if p.total > politeMost || p.in.Hand == order.NoHand {
 		return false
 	}
 	for _, o := range p.ops {
@@ -40,7 +44,7 @@ type bench struct {
 
 func (p *problem) bench() *bench {
 	b := &bench{problem: p, x: make([]float64, p.n), y: make([]float64, p.n), beside: make([][]int32, p.n)}
-	at := map[int]Region{}
+	at := map[int]order.Region{}
 	for _, r := range p.in.Regions {
 		at[r.ID] = r
 	}
@@ -115,7 +119,7 @@ func (b *bench) unfriendly(d *decoder) float64 {
 // the side of the hand.
 func (b *bench) underHand(a, o int32) bool {
 	dx, dy := b.x[a]-b.x[o], b.y[a]-b.y[o]
-	if b.in.Hand == Left {
+	if b.in.Hand == order.Left {
 		dx = -dx
 	}
 	return dx > 0.05 && dx < 0.6 && dy > -0.1 && dy < 0.6
@@ -124,7 +128,7 @@ func (b *bench) underHand(a, o int32) bool {
 // polish makes the best order friendlier with what is left of the budget, by the same
 // moves.
 func (w *walk) polish() {
-	most := w.best.makespan + Seconds(politeCost*float64(w.best.makespan))
+	most := w.best.makespan + order.Seconds(politeCost*float64(w.best.makespan))
 	if w.over || !w.begin(w.best.seq) {
 		return
 	}

@@ -1,4 +1,4 @@
-package order
+package solver
 
 // Chances of the moves, found by trying. Batches differ: what is done to one card in
 // a colour goes together.

@@ -1,47 +1,51 @@
-package order
+package solver
 
-import "slices"
+import (
+	"slices"
+
+	"chromaqua/core/order"
+)
 
 // A state is all that a decoder knows after placing some operations: two decoders
 // in one state go on alike.
 type state struct {
 	// Readiness of each operation: absolute, on its card's drying clock, and
 	// the latest start on that clock.
-	abs, clock, latest []Seconds
+	abs, clock, latest []order.Seconds
 	cause              []int32 // the operation that raised its readiness last; -1 when none
 	done               []bool
 
 	// The painter.
-	now   Seconds
+	now   order.Seconds
 	card  int32
 	brush int32
 
 	// By card: seconds of heat, end of the last pass, clock at which it is
 	// dry, end of unattended work, masks and unmasks done.
-	heated, heatEnd, wetUntil, resting []Seconds
+	heated, heatEnd, wetUntil, resting []order.Seconds
 	masked, unmasked                   []int
 
 	// Where heat is aimed, by operation that is done: its end and its coat.
-	end  []Seconds
-	coat []coat
+	end  []order.Seconds
+	coat []order.Coat
 
 	pending []int32 // members of begun blocks not yet placed, in an order in which all are in time
-	passes  []Pass
+	passes  []order.Pass
 
-	makespan       Seconds
+	makespan       order.Seconds
 	changes, waits int
 	placed         int // operations
 }
 
 func newState(p *problem) *state {
 	s := &state{
-		abs: make([]Seconds, p.total), clock: make([]Seconds, p.total), latest: make([]Seconds, p.total),
+		abs: make([]order.Seconds, p.total), clock: make([]order.Seconds, p.total), latest: make([]order.Seconds, p.total),
 		cause: make([]int32, p.total), done: make([]bool, p.total),
-		heated: make([]Seconds, p.cards), heatEnd: make([]Seconds, p.cards), wetUntil: make([]Seconds, p.cards), resting: make([]Seconds, p.cards),
+		heated: make([]order.Seconds, p.cards), heatEnd: make([]order.Seconds, p.cards), wetUntil: make([]order.Seconds, p.cards), resting: make([]order.Seconds, p.cards),
 		masked: make([]int, p.cards), unmasked: make([]int, p.cards),
 	}
 	if p.aimed {
-		s.end, s.coat = make([]Seconds, p.total), make([]coat, p.total)
+		s.end, s.coat = make([]order.Seconds, p.total), make([]order.Coat, p.total)
 	}
 	s.clear()
 	return s
@@ -49,7 +53,7 @@ func newState(p *problem) *state {
 
 // clear makes s the state in which nothing is done.
 func (s *state) clear() {
-	for _, list := range [][]Seconds{s.abs, s.clock, s.heated, s.heatEnd, s.wetUntil, s.resting, s.end} {
+	for _, list := range [][]order.Seconds{s.abs, s.clock, s.heated, s.heatEnd, s.wetUntil, s.resting, s.end} {
 		clear(list)
 	}
 	clear(s.masked)
