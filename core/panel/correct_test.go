@@ -3,6 +3,7 @@ package panel_test
 import (
 	"context"
 	"image"
+	"math"
 	"slices"
 	"testing"
 
@@ -50,6 +51,10 @@ func TestLeaksCanBeClosedOrOpened(t *testing.T) {
 	closed := *c
 	closed.Images = slices.Clone(c.Images)
 	require.NoError(t, panel.Resolve(&closed, b.Sheet).CloseLeak(0))
+	drawn := panel.Resolve(&closed, b.Sheet).Marks()
+	require.Len(t, drawn, 1)
+	from, to := drawn[0].At[0], drawn[0].At[len(drawn[0].At)-1]
+	assert.InDelta(t, b.Leaks[0].WidthMM+0.4, math.Hypot(to.X-from.X, to.Y-from.Y), 0.15, "0.2 mm into the line on either side")
 	after := read(t, &closed, scan)
 	assert.Len(t, after.Cells, 3)
 	assert.Empty(t, after.Leaks, "the pen has closed it")
@@ -97,4 +102,31 @@ func TestSpecksAreForgotten(t *testing.T) {
 	assert.Greater(t, withCorner, n)
 	c.Specks = 12
 	assert.Len(t, read(t, c, scan).Cells, n)
+}
+
+// A pen stroke along a raised line lies flat in it, whichever way it is drawn: the cells
+// beside it touch there.
+func TestAPenStrokeBreachesARaisedLine(t *testing.T) {
+	c, s := paneltest.Card(t, 2, 1)
+	c.Ink = "embossed"
+	left, right := paneltest.CellAt(t, c, s, 0, 0), paneltest.CellAt(t, c, s, 1, 0)
+	touching := func() bool {
+		for _, k := range panel.Resolve(c, s).Contacts() {
+			if k.A == min(left, right) && k.B == max(left, right) {
+				return !k.Raised
+			}
+		}
+		t.Fatal("they are neighbours")
+		return false
+	}
+	require.False(t, touching())
+	mid := lineart.Point{X: (s.Cells[left-1].Label.X + s.Cells[right-1].Label.X) / 2, Y: s.Cells[left-1].Label.Y}
+	for _, to := range []lineart.Point{{X: 0, Y: 2}, {X: 0, Y: -2}, {X: 0.3, Y: 2}, {X: -0.3, Y: 2}, {X: 0.6, Y: 0.8}} {
+		c.Line().Marks = nil
+		require.NoError(t, panel.Resolve(c, s).Stroke([]lineart.Point{{X: mid.X - to.X, Y: mid.Y - to.Y}, {X: mid.X + to.X, Y: mid.Y + to.Y}}))
+		assert.True(t, touching(), to)
+	}
+	c.Line().Marks = nil
+	require.NoError(t, panel.Resolve(c, s).Stroke([]lineart.Point{{X: mid.X + 6, Y: mid.Y}, {X: mid.X + 9, Y: mid.Y + 1}}))
+	assert.False(t, touching(), "it lies in a cell")
 }

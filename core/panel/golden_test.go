@@ -53,6 +53,7 @@ func TestBoardsAreWhatTheyWere(t *testing.T) {
 				}
 			}
 		}
+		fmt.Fprintf(&b, " edges %.2f tight %.1f\n", d.Edges, d.Tight)
 		for _, c := range d.Contacts() {
 			fmt.Fprintf(&b, " contact %+v\n", c)
 		}
@@ -146,6 +147,13 @@ func TestCellsOfSeveralImagesAreWhatTheyWere(t *testing.T) {
 			spot := d.SpotOf(d.Cells[i].ID)
 			fmt.Fprintf(&b, " %s %.2f %.2f %.1f\n", spot.On, spot.UV.U, spot.UV.V, spot.MM2)
 		}
+	}
+	for _, down := range []float64{18, 19.5, 19.9, 20, 20.1, 20.2, 20.3, 20.4, 20.5} {
+		c, scan := two(t)
+		c.Images[1].X, c.Images[1].Y = c.Images[0].X+length.FromMM(40.2), c.Images[0].Y+length.FromMM(down)
+		made, err := panel.Compose(context.Background(), c, scans(c, scan))
+		require.NoError(t, err)
+		fmt.Fprintf(&b, "corner to corner, %g mm down, hidden %v\n", down, made.Laid[1].Hidden)
 	}
 	for seed := uint64(1); seed <= 3; seed++ {
 		d := paneltest.Random(t, seed)

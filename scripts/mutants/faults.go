@@ -136,7 +136,9 @@ func (c *collector) literal(n *ast.BasicLit) {
 			c.add(n.Pos(), n.End(), strconv.Itoa(v+1), false)
 		}
 	case token.FLOAT:
-		c.add(n.Pos(), n.End(), "(2*"+n.Value+")", false)
+		if v, err := strconv.ParseFloat(n.Value, 64); err == nil && v != 0 { // twice nothing is no fault
+			c.add(n.Pos(), n.End(), "(2*"+n.Value+")", false)
+		}
 	}
 }
 
