@@ -28,8 +28,18 @@ func unusual(r *rand.Rand, c *card.Card) {
 		}
 	}
 	mm := func(most int) length.Length { return length.Length(r.IntN(most)) * length.Millimetre }
-	maybe(2, func() { c.Ink = shelf.Inks()[r.IntN(len(shelf.Inks()))].ID })
-	maybe(3, func() { c.Paper = shelf.Papers()[r.IntN(len(shelf.Papers()))].ID })
+	var inks, papers, paints []string
+	for _, k := range shelf.Inks() {
+		inks = append(inks, k.ID)
+	}
+	for _, p := range shelf.Papers() {
+		papers = append(papers, p.ID)
+	}
+	for _, p := range pigment.Library() {
+		paints = append(paints, p.CI)
+	}
+	maybe(2, func() { c.Ink = paneltest.Pick(r, inks) })
+	maybe(3, func() { c.Paper = paneltest.Pick(r, papers) })
 	maybe(3, func() { c.Look = shelf.Looks()[r.IntN(len(shelf.Looks()))] })
 	maybe(4, func() { c.Words = length.Size{W: mm(90), H: mm(20)} })
 	maybe(4, func() { c.Painting = card.Painting{Border: mm(8), Spare: mm(8), Tape: mm(30)} })
@@ -43,12 +53,10 @@ func unusual(r *rand.Rand, c *card.Card) {
 	})
 	maybe(4, func() { c.Line().X, c.Line().Y = c.Line().X-mm(30), c.Line().Y+mm(20) })
 	maybe(6, func() { c.Line().Kind = shelf.ReliefImage; c.Relief = card.Reliefs()[r.IntN(3)] })
-	paints := pigment.Library()
-	all := card.Techniques()
 	for i := range c.Areas {
 		maybe(2, func() {
 			for range r.IntN(4) {
-				c.Areas[i].Washes = append(c.Areas[i].Washes, wash(all[r.IntN(len(all))], pigment.Strengths()[r.IntN(5)], paints[r.IntN(len(paints))].CI))
+				c.Areas[i].Washes = append(c.Areas[i].Washes, wash(paneltest.Pick(r, card.Techniques()), pigment.Strengths()[r.IntN(5)], paneltest.Pick(r, paints)))
 			}
 		})
 		maybe(4, func() { c.Areas[i].Cells = nil })

@@ -4,12 +4,14 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"hash/crc32"
 	"math/rand/v2"
 	"runtime"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"chromaqua/core/order"
 	"chromaqua/core/order/solver"
@@ -106,4 +108,32 @@ func TestOrdersAreWhatTheyWere(t *testing.T) {
 	misfits, err := solver.Misfits(late)
 	fmt.Fprintf(&b, "misfits %v %v\n", misfits, err)
 	golden.Same(t, "orders", b.String())
+}
+
+// The orders of hundreds of problems of every kind, each in a line: how long, and a sum
+// over all its placements.
+func TestManyOrdersAreWhatTheyWere(t *testing.T) {
+	if runtime.GOARCH != "amd64" {
+		t.Skip("other processors round the search's odds otherwise")
+	}
+	var b strings.Builder
+	drawn := rapid.Custom(instances)
+	for seed := range 250 {
+		in := drawn.Example(seed)
+		misfits, err := solver.Misfits(in)
+		require.NoError(t, err)
+		fmt.Fprintf(&b, "%d: %d misfits", seed, len(misfits))
+		s, err := solver.Solve(context.Background(), in, solver.Budget{Iterations: 60, Seed: 5})
+		if err != nil {
+			fmt.Fprintf(&b, ", %v\n", err)
+			continue
+		}
+		require.NoError(t, check(in, s))
+		fmt.Fprintf(&b, ", %d s of %d, %d changes, %d waits, %d heated, %08x", s.Makespan, s.Bound, s.Changes, s.Waits, len(s.Heat), crc32.ChecksumIEEE(fmt.Append(nil, s.Ops, s.Heat)))
+		if read, err := solver.InReadingOrder(in); err == nil {
+			fmt.Fprintf(&b, ", as it is read %d", read.Makespan)
+		}
+		b.WriteString("\n")
+	}
+	golden.Same(t, "many", b.String())
 }

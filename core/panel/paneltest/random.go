@@ -2,9 +2,11 @@ package paneltest
 
 import (
 	"cmp"
+	"hash/crc32"
 	"math"
 	"math/rand/v2"
 	"slices"
+	"strconv"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -244,6 +246,18 @@ func Random(t testing.TB, seed uint64) *panel.Board {
 	return panel.Resolve(c, s)
 }
 
+// Pick takes one of a table's rows by name, so that a row that is added to the table is
+// taken now and then and leaves all other picks as they were.
+func Pick[T ~string](r *rand.Rand, names []T) (best T) {
+	draw, most := strconv.FormatUint(r.Uint64(), 36), uint32(0)
+	for _, name := range names {
+		if h := crc32.ChecksumIEEE([]byte(draw + string(name))); h >= most {
+			best, most = name, h
+		}
+	}
+	return best
+}
+
 func randomArea(t testing.TB, r *rand.Rand, c *card.Card, s *panel.Sheet, owner []int, n int) {
 	id := c.AddArea("")
 	var cells []int
@@ -260,12 +274,15 @@ func randomArea(t testing.TB, r *rand.Rand, c *card.Card, s *panel.Sheet, owner 
 	for _, g := range card.TechniqueGroups() {
 		techniques = append(techniques, g.All...)
 	}
-	paints := pigment.Library()
+	var paints []string
+	for _, p := range pigment.Library() {
+		paints = append(paints, p.CI)
+	}
 	for range 1 + r.IntN(4) {
-		w := card.Wash{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: paints[r.IntN(len(paints))].CI, Parts: 1}}}
+		w := card.Wash{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: Pick(r, paints), Parts: 1}}}
 		before := slices.Clone(a.Washes)
 		a.Washes = append(a.Washes, w)
-		require.NoError(t, a.LayAs(len(a.Washes)-1, techniques[r.IntN(len(techniques))]))
+		require.NoError(t, a.LayAs(len(a.Washes)-1, Pick(r, techniques)))
 		if last := &a.Washes[len(a.Washes)-1]; last.Technique.IntoWet() && last.Technique.Tool() == card.PaintedBrush {
 			last.OverDry = r.IntN(3) == 0
 		}
