@@ -3,6 +3,7 @@ package main
 import (
 	"bytes"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"os"
@@ -140,7 +141,7 @@ func writeCard(name string, c *card.Card, images []*store.Image) error {
 	}
 	defer os.Remove(f.Name()) // gone once it has its name
 	if _, err = f.Write(buf.Bytes()); err == nil {
-		err = f.Sync()
+		err = errors.Join(f.Chmod(0o644), f.Sync())
 	}
 	if closed := f.Close(); err == nil {
 		err = closed

@@ -130,3 +130,31 @@ func TestAPenStrokeBreachesARaisedLine(t *testing.T) {
 	require.NoError(t, panel.Resolve(c, s).Stroke([]lineart.Point{{X: mid.X + 6, Y: mid.Y}, {X: mid.X + 9, Y: mid.Y + 1}}))
 	assert.False(t, touching(), "it lies in a cell")
 }
+
+// However an image lies, a spot in one of its cells points back at that cell, and stays
+// in it when the image is turned or mirrored.
+func TestSpotsPointBack(t *testing.T) {
+	for name, lay := range map[string]func(*card.Image){
+		"as it is": func(*card.Image) {}, "turned": func(m *card.Image) { m.Turn = 25 }, "turned back": func(m *card.Image) { m.Turn = -70 },
+		"mirrored": func(m *card.Image) { m.Mirror = true }, "both": func(m *card.Image) { m.Mirror, m.Turn = true, 40 },
+		"smaller": func(m *card.Image) { m.Width, m.X = m.Width*3/5, m.X+7*length.Millimetre },
+	} {
+		c, _ := paneltest.Card(t, 2, 1)
+		scan := paneltest.Scan(2, 1)
+		lay(c.Line())
+		b := read(t, c, scan)
+		inside := 0
+		for _, cell := range b.Cells {
+			if cell.Outside {
+				continue
+			}
+			inside++
+			spot := b.SpotOf(cell.ID)
+			at := panel.OnPanel(c.Line(), spot.UV)
+			assert.Equal(t, cell.ID, b.At(at), name)
+			assert.InDelta(t, 0, math.Hypot(at.X-cell.Label.X, at.Y-cell.Label.Y), 0.01, name)
+			assert.InDelta(t, (paneltest.EdgeMM+paneltest.CellMM/2)/(2*paneltest.EdgeMM+2*paneltest.CellMM), spot.UV.V, 0.035, "%s: it lies in the middle of its row", name)
+		}
+		assert.Equal(t, 2, inside, name)
+	}
+}

@@ -73,6 +73,12 @@ func TestBoardsAreWhatTheyWere(t *testing.T) {
 			fmt.Fprintf(&b, " spot %+v\n", d.SpotOf(id))
 		}
 	}
+	for seed := uint64(7); seed <= 60; seed++ {
+		d := paneltest.Random(t, seed)
+		if j := d.Judge(d.Looks()); j != nil {
+			fmt.Fprintf(&b, "board %d judged %s %s %.2f white %.4f %s, %s %v %v\n", seed, j.Darkest, j.Lightest, j.Range, j.White, j.Harmony, j.Temperature, j.Strongest, j.Mats)
+		}
+	}
 	golden.Same(t, "boards", b.String())
 }
 
@@ -87,7 +93,7 @@ func levels(m *image.Gray) string {
 					sum, n = sum+int(m.Pix[y*m.Stride+x]), n+1
 				}
 			}
-			fmt.Fprintf(&b, "%4d", (sum+n/2)/n)
+			fmt.Fprintf(&b, "%5d", (20*sum+n)/(2*n)) // tenths
 		}
 		b.WriteString("\n")
 	}
@@ -145,7 +151,7 @@ func TestCellsOfSeveralImagesAreWhatTheyWere(t *testing.T) {
 		fmt.Fprintf(&b, "%g mm to the right, hidden %v %v\n", right, d.Laid[0].Hidden, d.Laid[1].Hidden)
 		for i := range d.Cells {
 			spot := d.SpotOf(d.Cells[i].ID)
-			fmt.Fprintf(&b, " %s %.2f %.2f %.1f\n", spot.On, spot.UV.U, spot.UV.V, spot.MM2)
+			fmt.Fprintf(&b, " %s %.2f %.2f %.1f, edge %.1f, tight %.1f\n", spot.On, spot.UV.U, spot.UV.V, spot.MM2, d.Edges[i], d.Tight[i])
 		}
 	}
 	for _, down := range []float64{18, 19.5, 19.9, 20, 20.1, 20.2, 20.3, 20.4, 20.5} {
