@@ -5,6 +5,8 @@
 BIN := bin/chromaqua
 # What runs in several goroutines at once; a test keeps the list complete.
 SHARING := ./core/lineart ./core/order/solver ./core/pigment ./internal/desk ./internal/web ./cmd/chromaqua
+# Statistics and goldens find nothing more under the race detector, and take long.
+UNRACED := WhatTheyWere|TestQuality|TestForeignLineArt|TestDemoStartsAndResets
 ADDR ?= 127.0.0.1:8417
 
 help: ## list the targets
@@ -36,7 +38,7 @@ css-fresh: node_modules
 
 test: tools node_modules lint css-fresh ## everything that must hold: linters, all tests at full strength, the short ones with the race detector
 	CHROMAQUA_TOOLS=required go test -timeout 20m ./...
-	go test -race -short -timeout 20m $(SHARING)
+	go test -race -short -skip '$(UNRACED)' -timeout 20m $(SHARING)
 
 bench: ## the benchmarks
 	go test -run '^$$' -bench . -benchmem ./...
