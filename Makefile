@@ -50,7 +50,7 @@ references: ## search the generated paint orders for long, and keep what is bett
 
 MUTANTS := ./core/card ./core/panel ./core/steps ./core/order ./core/order/solver ./core/advice ./core/fold ./core/pigment ./internal/store
 mutants: ## put small faults into the core, one at a time, and count how many its short tests notice
-	go run ./scripts/mutants -n 60 -seed $(or $(SEED),1) -limit 10m $(MUTANTS)
+	go run ./scripts/mutants -show -n 60 -seed $(or $(SEED),1) -limit 10m $(MUTANTS)
 
 fuzz: ## fuzz every parser for a while (FUZZTIME=30s each)
 	@scripts/fuzz $(or $(FUZZTIME),30s)

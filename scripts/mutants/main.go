@@ -59,12 +59,16 @@ func run(patterns []string, n int, seed uint64, limit time.Duration, workers int
 	defer os.RemoveAll(dir)
 	ctx, cancel := context.WithTimeout(context.Background(), limit)
 	defer cancel()
-	each := limit / time.Duration(len(loaded))
-	for _, p := range loaded {
+	end := time.Now().Add(limit)
+	for i, p := range loaded {
 		all := faultsOf(p)
 		rng := rand.New(rand.NewPCG(seed, 1))
 		rng.Shuffle(len(all), func(i, j int) { all[i], all[j] = all[j], all[i] })
-		tried := try(ctx, p, all[:min(n, len(all))], dir, workers, each)
+		share := time.Until(end) / time.Duration(len(loaded)-i) // what one does not need goes to those after it
+		tried, err := try(ctx, p, all[:min(n, len(all))], dir, workers, share)
+		if err != nil {
+			return err
+		}
 		report(p, tried, len(all), show)
 	}
 	return nil
@@ -81,15 +85,19 @@ const (
 )
 
 // try runs the tests against each fault; what the time does not suffice for is left.
-func try(ctx context.Context, p *packages.Package, faults []fault, dir string, workers int, limit time.Duration) []fault {
+func try(ctx context.Context, p *packages.Package, faults []fault, dir string, workers int, limit time.Duration) ([]fault, error) {
 	ctx, cancel := context.WithTimeout(ctx, limit)
 	defer cancel()
+	patience, err := usual(ctx, p)
+	if err != nil {
+		return nil, err
+	}
 	next := make(chan int)
 	var wait sync.WaitGroup
 	for w := range workers {
 		wait.Go(func() {
 			for i := range next {
-				faults[i].became = test(ctx, p, &faults[i], filepath.Join(dir, fmt.Sprint(w)))
+				faults[i].became = test(ctx, p, &faults[i], patience, filepath.Join(dir, fmt.Sprint(w)))
 			}
 		})
 	}
@@ -98,11 +106,25 @@ func try(ctx context.Context, p *packages.Package, faults []fault, dir string, w
 	}
 	close(next)
 	wait.Wait()
-	return faults
+	return faults, nil
+}
+
+// usual runs the tests without a fault and says how long to wait for them with one: a
+// fault that makes them run for ever is noticed by then.
+func usual(ctx context.Context, p *packages.Package) (patience time.Duration, err error) {
+	var took time.Duration
+	for range 2 { // the second time everything is compiled
+		began := time.Now()
+		if out, err := exec.CommandContext(ctx, "go", "test", "-vet=off", "-short", "-count=1", p.PkgPath).CombinedOutput(); err != nil {
+			return 0, fmt.Errorf("the tests of %s do not pass as they are: %w\n%s", p.PkgPath, err, out)
+		}
+		took = time.Since(began)
+	}
+	return max(5*time.Second, 3*took), nil
 }
 
 // test runs the package's short tests with one fault in it.
-func test(ctx context.Context, p *packages.Package, f *fault, dir string) verdict {
+func test(ctx context.Context, p *packages.Package, f *fault, patience time.Duration, dir string) verdict {
 	if ctx.Err() != nil {
 		return untried
 	}
@@ -114,7 +136,7 @@ func test(ctx context.Context, p *packages.Package, f *fault, dir string) verdic
 	if err != nil || os.WriteFile(dir+".go", src, 0o600) != nil || os.WriteFile(dir+".json", overlay, 0o600) != nil {
 		return untried
 	}
-	run := exec.CommandContext(ctx, "go", "test", "-vet=off", "-short", "-failfast", "-timeout", "60s", "-overlay", dir+".json", p.PkgPath)
+	run := exec.CommandContext(ctx, "go", "test", "-vet=off", "-short", "-failfast", "-timeout", patience.String(), "-ldflags=-s -w", "-overlay", dir+".json", p.PkgPath)
 	run.WaitDelay = time.Second
 	switch out, err := run.CombinedOutput(); {
 	case ctx.Err() != nil:
