@@ -8,6 +8,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"maps"
 	"reflect"
 
 	"chromaqua/core/card"
@@ -135,13 +136,7 @@ var nameOf = func() map[reflect.Type]string {
 }()
 
 // Names lists the names of all changes with a value of each.
-func Names() map[string]Change {
-	out := make(map[string]Change, len(kinds))
-	for name, k := range kinds {
-		out[name] = k
-	}
-	return out
-}
+func Names() map[string]Change { return maps.Clone(kinds) }
 
 // NameOf returns the name of a change, "" for what is none.
 func NameOf(c Change) string { return nameOf[reflect.TypeOf(c)] }
