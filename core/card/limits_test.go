@@ -118,34 +118,35 @@ func TestLimitsToTheEdge(t *testing.T) {
 			c.Areas[0].Cells, c.Areas[1].Cells = nil, nil
 			c.Line().ID = strings.Repeat("x", 21)
 		}},
-		"specks":    {func(c *card.Card) { c.Specks = card.MaxSpecks }, func(c *card.Card) { c.Specks = card.MaxSpecks + 0.01 }},
-		"turn":      {image(func(m *card.Image) { m.Turn = 180 }), image(func(m *card.Image) { m.Turn = 180.01 })},
-		"-turn":     {image(func(m *card.Image) { m.Turn = -180 }), image(func(m *card.Image) { m.Turn = -180.01 })},
-		"ghost":     {image(func(m *card.Image) { m.Ghost = card.MaxGhost }), image(func(m *card.Image) { m.Ghost = card.MaxGhost + 1 })},
-		"-ghost":    {image(func(m *card.Image) { m.Ghost = 0 }), image(func(m *card.Image) { m.Ghost = -1 })},
-		"x":         {image(func(m *card.Image) { m.X = length.Max }), image(func(m *card.Image) { m.X = length.Max + 1 })},
-		"-x":        {image(func(m *card.Image) { m.X = -length.Max }), image(func(m *card.Image) { m.X = -length.Max - 1 })},
-		"y":         {image(func(m *card.Image) { m.Y = length.Max }), image(func(m *card.Image) { m.Y = length.Max + 1 })},
-		"width":     {image(func(m *card.Image) { m.Width = length.Max }), image(func(m *card.Image) { m.Width = length.Max + 1 })},
-		"no width":  {image(func(m *card.Image) { m.Width = mm }), image(func(m *card.Image) { m.Width = mm - 1 })},
-		"pixels":    {image(func(m *card.Image) { m.WidthPX = 1 << 16 }), image(func(m *card.Image) { m.WidthPX = 1<<16 + 1 })},
-		"no pixels": {image(func(m *card.Image) { m.HeightPX = 1 }), image(func(m *card.Image) { m.HeightPX = 0 })},
-		"marks":     {image(func(m *card.Image) { m.Marks = repeat(m.Marks[0], card.MaxMarks) }), image(func(m *card.Image) { m.Marks = repeat(m.Marks[0], card.MaxMarks+1) })},
-		"stroke":    {mark(card.Pen, card.MaxMarkPoints), mark(card.Pen, card.MaxMarkPoints+1)},
-		"point":     {mark(card.Pen, 2), mark(card.Pen, 1)},
-		"joined at": {mark(card.Join, 2), mark(card.Join, 3)},
-		"bare":      {mark(card.Bare, 3), mark(card.Bare, 2)},
-		"far":       {image(func(m *card.Image) { m.Marks[0].Points[0].U = 999 }), image(func(m *card.Image) { m.Marks[0].Points[0].U = 1000 })},
-		"extra":     {func(c *card.Card) { c.Extra = card.MaxExtra }, func(c *card.Card) { c.Extra = card.MaxExtra + 1 }},
-		"-extra":    {func(c *card.Card) { c.Extra = 0 }, func(c *card.Card) { c.Extra = -1 }},
-		"border":    {func(c *card.Card) { c.Painting.Border = c.PanelSize().W/2 - 1 }, func(c *card.Card) { c.Painting.Border = c.PanelSize().W / 2 }},
-		"tape":      {func(c *card.Card) { c.Painting.Tape = length.Max / 4 }, func(c *card.Card) { c.Painting.Tape = length.Max/4 + 1 }},
-		"spare":     {func(c *card.Card) { c.Painting.Spare = length.Max / 4 }, func(c *card.Card) { c.Painting.Spare = length.Max/4 + 1 }},
-		"-spare":    {func(c *card.Card) { c.Painting.Spare = 0 }, func(c *card.Card) { c.Painting.Spare = -1 }},
-		"window":    {windowed(180), windowed(180.5)},
-		"insert":    {func(c *card.Card) { c.Insert = &card.Insert{Margin: (c.Front().W - card.MinPanel) / 2, Paper: "card"} }, func(c *card.Card) { c.Insert = &card.Insert{Margin: (c.Front().W-card.MinPanel)/2 + 1, Paper: "card"} }},
-		"dies":      {dies(card.MaxDies), dies(card.MaxDies + 1)},
-		"a die":     {dies(1), dies(0)},
+		"specks":     {func(c *card.Card) { c.Specks = card.MaxSpecks }, func(c *card.Card) { c.Specks = card.MaxSpecks + 0.01 }},
+		"turn":       {image(func(m *card.Image) { m.Turn = 180 }), image(func(m *card.Image) { m.Turn = 180.01 })},
+		"-turn":      {image(func(m *card.Image) { m.Turn = -180 }), image(func(m *card.Image) { m.Turn = -180.01 })},
+		"ghost":      {image(func(m *card.Image) { m.Ghost = card.MaxGhost }), image(func(m *card.Image) { m.Ghost = card.MaxGhost + 1 })},
+		"-ghost":     {image(func(m *card.Image) { m.Ghost = 0 }), image(func(m *card.Image) { m.Ghost = -1 })},
+		"x":          {image(func(m *card.Image) { m.X = length.Max }), image(func(m *card.Image) { m.X = length.Max + 1 })},
+		"-x":         {image(func(m *card.Image) { m.X = -length.Max }), image(func(m *card.Image) { m.X = -length.Max - 1 })},
+		"y":          {image(func(m *card.Image) { m.Y = length.Max }), image(func(m *card.Image) { m.Y = length.Max + 1 })},
+		"width":      {image(func(m *card.Image) { m.Width = length.Max }), image(func(m *card.Image) { m.Width = length.Max + 1 })},
+		"no width":   {image(func(m *card.Image) { m.Width = mm }), image(func(m *card.Image) { m.Width = mm - 1 })},
+		"pixels":     {image(func(m *card.Image) { m.WidthPX = 1 << 16 }), image(func(m *card.Image) { m.WidthPX = 1<<16 + 1 })},
+		"no pixels":  {image(func(m *card.Image) { m.HeightPX = 1 }), image(func(m *card.Image) { m.HeightPX = 0 })},
+		"marks":      {image(func(m *card.Image) { m.Marks = repeat(m.Marks[0], card.MaxMarks) }), image(func(m *card.Image) { m.Marks = repeat(m.Marks[0], card.MaxMarks+1) })},
+		"stroke":     {mark(card.Pen, card.MaxMarkPoints), mark(card.Pen, card.MaxMarkPoints+1)},
+		"point":      {mark(card.Pen, 2), mark(card.Pen, 1)},
+		"joined at":  {mark(card.Join, 2), mark(card.Join, 3)},
+		"bare":       {mark(card.Bare, 3), mark(card.Bare, 2)},
+		"far":        {image(func(m *card.Image) { m.Marks[0].Points[0].U = 999 }), image(func(m *card.Image) { m.Marks[0].Points[0].U = 1000 })},
+		"extra":      {func(c *card.Card) { c.Extra = card.MaxExtra }, func(c *card.Card) { c.Extra = card.MaxExtra + 1 }},
+		"-extra":     {func(c *card.Card) { c.Extra = 0 }, func(c *card.Card) { c.Extra = -1 }},
+		"border":     {func(c *card.Card) { c.Painting.Border = c.PanelSize().W/2 - 1 }, func(c *card.Card) { c.Painting.Border = c.PanelSize().W / 2 }},
+		"tape":       {func(c *card.Card) { c.Painting.Tape = length.Max / 4 }, func(c *card.Card) { c.Painting.Tape = length.Max/4 + 1 }},
+		"spare":      {func(c *card.Card) { c.Painting.Spare = length.Max / 4 }, func(c *card.Card) { c.Painting.Spare = length.Max/4 + 1 }},
+		"-spare":     {func(c *card.Card) { c.Painting.Spare = 0 }, func(c *card.Card) { c.Painting.Spare = -1 }},
+		"window":     {windowed(180), windowed(180.5)},
+		"insert":     {func(c *card.Card) { c.Insert = &card.Insert{Margin: (c.Front().W - card.MinPanel) / 2, Paper: "card"} }, func(c *card.Card) { c.Insert = &card.Insert{Margin: (c.Front().W-card.MinPanel)/2 + 1, Paper: "card"} }},
+		"low insert": {func(c *card.Card) { c.Insert = lowInsert(c, 0) }, func(c *card.Card) { c.Insert = lowInsert(c, 1) }},
+		"dies":       {dies(card.MaxDies), dies(card.MaxDies + 1)},
+		"a die":      {dies(1), dies(0)},
 		"envelope": {func(c *card.Card) {
 			c.Envelope = &card.Envelope{ID: card.Free, Inside: length.Size{W: length.Max, H: card.MinPanel}}
 		}, func(c *card.Card) {
@@ -170,6 +171,7 @@ func TestLimitsToTheEdge(t *testing.T) {
 	}
 	_, err := c.Lay(c.Images[0].Scan, "")
 	assert.Error(t, err, "one image more than it takes")
+	assert.Equal(t, 2*length.Inch, card.MaxExtra)
 	assert.Equal(t, []int{120, 4000, 400, 12, 20_000, 12, 40, 100, 20, 200, 3, 30, 1000, 500, 3}, []int{
 		card.MaxName, card.MaxNotes, card.MaxAreas, card.MaxWashes, card.MaxSpots, card.MaxLayers, card.MaxDies, card.MaxSilenced, card.MaxParts,
 		card.MaxCopies, card.MaxPaints, card.MaxImages, card.MaxMarks, card.MaxMarkPoints, card.MaxGhost,
@@ -191,6 +193,12 @@ func repeat[T any](v T, n int) []T {
 		out[i] = v
 	}
 	return out
+}
+
+// lowInsert is a leaf as low as it may be, and so much lower, in a card that lies across.
+func lowInsert(c *card.Card, by length.Length) *card.Insert {
+	_ = c.SetFormat("a2", true)
+	return &card.Insert{Margin: (c.Front().H-card.MinPanel)/2 + by, Paper: "card"}
 }
 
 func windowed(turn float64) func(*card.Card) {

@@ -131,9 +131,16 @@ func TestManyOrdersAreWhatTheyWere(t *testing.T) {
 		require.NoError(t, check(in, s))
 		fmt.Fprintf(&b, ", %d s of %d, %d changes, %d waits, %d heated, %08x", s.Makespan, s.Bound, s.Changes, s.Waits, len(s.Heat), crc32.ChecksumIEEE(fmt.Append(nil, s.Ops, s.Heat)))
 		if read, err := solver.InReadingOrder(in); err == nil {
-			fmt.Fprintf(&b, ", as it is read %d", read.Makespan)
+			fmt.Fprintf(&b, ", as it is read %d %08x", read.Makespan, crc32.ChecksumIEEE(fmt.Append(nil, read.Ops, read.Heat)))
 		}
 		b.WriteString("\n")
+	}
+	for seed := range uint64(120) {
+		in := small(1000 + seed)
+		tries := []int{1, 40, 700}[seed%3]
+		s, err := solver.Solve(context.Background(), in, solver.Budget{Iterations: tries, Seed: seed})
+		require.NoError(t, err)
+		fmt.Fprintf(&b, "small %d, %d tries of %d: %d s of %d, %08x\n", seed, tries, solver.Tries(in), s.Makespan, s.Bound, crc32.ChecksumIEEE(fmt.Append(nil, s.Ops, s.Heat)))
 	}
 	golden.Same(t, "many", b.String())
 }
