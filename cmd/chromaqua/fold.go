@@ -87,7 +87,8 @@ type fitDoc struct {
 	Verdict  fold.Verdict  `json:"verdict"`
 	SpareW   length.Length `json:"spare_long"`
 	SpareH   length.Length `json:"spare_short"`
-	Need     length.Length `json:"need"`
+	RoomW    length.Length `json:"room_long"` // of the spare, what the card's thickness leaves
+	RoomH    length.Length `json:"room_short"`
 }
 
 // pouchDoc is an envelope made to measure, or why there is none.
@@ -132,7 +133,7 @@ func (q *foldRequest) fold() (*foldAnswer, error) {
 	if q.Clearance != nil {
 		clearance = *q.Clearance
 	}
-	blank := fold.BlankFor(q.Front, q.Fold)
+	blank := fold.BlankFor(q.Front, q.Fold, q.Unit)
 	if q.InsideUp {
 		blank = blank.InsideUp()
 	}
@@ -143,8 +144,9 @@ func (q *foldRequest) fold() (*foldAnswer, error) {
 	for _, s := range blank.Scores {
 		a.Blank.Scores = append(a.Blank.Scores, scoreDoc(s))
 	}
-	for _, f := range fold.FitAll(q.Front, q.Thickness) {
-		doc := fitDoc{f.Envelope.Name, f.Envelope.Inside, f.Verdict, f.SpareW, f.SpareH, f.Need}
+	for _, f := range fold.FitAll(fold.Plain(q.Front, q.Thickness)) {
+		long, short := f.Room()
+		doc := fitDoc{f.Envelope.Name, f.Envelope.Inside, f.Verdict, f.SpareW, f.SpareH, long, short}
 		if f.Good() {
 			a.Fits = append(a.Fits, doc)
 		} else {

@@ -184,16 +184,16 @@ func TestMixRefuses(t *testing.T) {
 }
 
 func TestFold(t *testing.T) {
-	code, out, errOut := call(`{"format": "a2", "fold": "gate", "clearance": "1/8 in", "unit": "mm"}`, "fold", "-")
+	code, out, errOut := call(`{"format": "a2", "fold": "gate", "clearance": "1/8 in", "unit": "in"}`, "fold", "-")
 	require.Equal(t, done, code, errOut)
 	var a foldAnswer
 	require.NoError(t, json.Unmarshal([]byte(out), &a))
-	assert.Equal(t, "8 15/32 × 5 1/2 in", a.Blank.Size.With(length.Inches))
+	assert.Equal(t, "8 7/16 × 5 1/2 in", a.Blank.Size.With(length.Inches))
 	assert.Len(t, a.Blank.Scores, 2)
 	assert.Equal(t, "A2", a.Fits[0].Envelope)
-	assert.Equal(t, "183 mm", a.Square.Paper.W.With(length.Millimetres))
+	assert.Equal(t, "7 11/16 in", a.Square.Paper.W.With(length.Inches))
 	assert.Len(t, a.Strip.Creases, 2)
-	assert.Contains(t, out, `"8 15/32 in"`, "lengths are exact text")
+	assert.Contains(t, out, `"8 7/16 in"`, "lengths are exact text")
 	_, out, _ = call(`{"format": "a2", "strip": "6 in"}`, "fold", "-")
 	assert.Contains(t, out, "too narrow", "what cannot be says why, the rest is still told")
 	for in, why := range map[string]string{

@@ -70,7 +70,7 @@ type Facts struct {
 // latest first, the first of this ink on this paper counts; those of the
 // practice scanner do not.
 func Gather(c *card.Card, b *panel.Board, p *steps.Plan, tests []proof.Record) Facts {
-	f := Facts{Card: c, Fits: fold.FitAll(c.Front(), fold.Thickness(c.Stack())), Board: b, Plan: p}
+	f := Facts{Card: c, Fits: fold.FitAll(c.Body()), Board: b, Plan: p}
 	own, ownPaper := c.OwnNames()
 	f.Test = proof.Latest(tests, proof.Of{Ink: c.Ink, OwnInk: own, Paper: c.Paper, OwnPaper: ownPaper})
 	f.Layout, _ = c.Layout() // stored cards have passed Check

@@ -19,14 +19,14 @@ func wrongEnvelope(f Facts) []Watch {
 	if e == nil {
 		return nil
 	}
-	fit := fold.FitInto(f.Card.Front(), fold.Thickness(f.Card.Stack()), fold.Envelope{Inside: e.Inside})
+	fit := fold.FitInto(f.Card.Body(), fold.Envelope{Inside: e.Inside})
 	if fit.Good() {
 		return nil
 	}
 	w := Watch{
 		Severity: Stop,
 		What:     fmt.Sprintf("The card of %s does not go into the envelope you have, %s inside.", f.Card.Front().With(u), e.Inside.Near(u)),
-		Why:      fmt.Sprintf("It is %s: each way it needs %s more than itself, with its thickness.", fit.Why(u), fit.Need.Near(u)),
+		Why:      fmt.Sprintf("Of its girth: %s.", fit.Why(u)),
 	}
 	if f.Card.Base.Front != (length.Size{}) {
 		w.Fix = &Fix{"Let the front follow", change.Size{Ring: card.FrontRing}}

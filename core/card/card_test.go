@@ -168,7 +168,7 @@ func TestCheckRefuses(t *testing.T) {
 // The card everybody makes goes into the envelope everybody has.
 func TestTheDefaultCardFitsItsEnvelope(t *testing.T) {
 	c := card.New("x", length.Inches)
-	fits := fold.FitAll(c.Front(), fold.Thickness(c.Stack()))
+	fits := fold.FitAll(c.Body())
 	assert.Equal(t, "A2", fits[0].Envelope.Name)
 	assert.True(t, fits[0].Good())
 }

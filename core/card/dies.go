@@ -9,13 +9,13 @@ import (
 // from the outside in. A die cuts its size whatever margin was asked for, so
 // margins round and within it give way where they must. asked holds what the
 // rings would measure without their dies.
-func solveDies(rings []nest.Ring, kept []sized) (found []nest.Found, asked []length.Size, err error) {
+func solveDies(rings []nest.Ring, kept []sized, mark length.Length) (found []nest.Found, asked []length.Size, err error) {
 	asked = make([]length.Size, len(rings))
 	for i, k := range kept {
 		if k.die == nil {
 			continue
 		}
-		if found, err = nest.Solve(rings); err != nil {
+		if found, err = nest.Solve(rings, mark); err != nil {
 			return nil, nil, err
 		}
 		asked[i] = found[i].Size
@@ -24,17 +24,17 @@ func solveDies(rings []nest.Ring, kept []sized) (found []nest.Found, asked []len
 			within = found[i-1].Size
 		}
 		rings[i].Size = k.die.Nearest(asked[i], within)
-		if _, err = nest.Solve(rings); err != nil && i > 0 {
+		if _, err = nest.Solve(rings, mark); err != nil && i > 0 {
 			rings[i-1].Margin = nest.Margin{}
 		}
-		if _, err = nest.Solve(rings); err != nil {
+		if _, err = nest.Solve(rings, mark); err != nil {
 			rings[i].Margin = nest.Margin{}
 		}
-		if _, err = nest.Solve(rings); err != nil && i > 0 {
+		if _, err = nest.Solve(rings, mark); err != nil && i > 0 {
 			rings[i-1].Margin = centred(within, rings[i].Size)
 		}
 	}
-	found, err = nest.Solve(rings)
+	found, err = nest.Solve(rings, mark)
 	return found, asked, err
 }
 

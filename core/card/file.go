@@ -73,7 +73,7 @@ func fromVersion1(b []byte) ([]byte, error) {
 		return nil, fmt.Errorf("card.json cannot be read: %w", explain(err))
 	}
 	given := func(l length.Length) nest.Margin {
-		if l == UsualReveal {
+		if l == length.Inch/8 { // what was usual then
 			return nest.Margin{}
 		}
 		return nest.Even(l)

@@ -13,13 +13,22 @@ import (
 	"chromaqua/core/viewfinder"
 )
 
-// Margins where nothing else is given: what makers usually take.
-const (
-	UsualReveal = length.Inch / 8
-	UsualBorder = length.Inch / 4  // of the panel round what is stamped on it
-	UsualBar    = length.Inch / 2  // of a frame
-	UsualTuck   = -length.Inch / 8 // by which a panel reaches under its frame, all round
-)
+// usual are the margins where nothing else is given: what makers usually take, on the
+// marks of their ruler.
+type usual struct {
+	reveal length.Length
+	border length.Length // of the panel round what is stamped on it
+	bar    length.Length // of a frame
+	tuck   length.Length // by which a panel reaches under its frame, all round; negative
+}
+
+func usualFor(u length.Unit) usual {
+	const mm = length.Millimetre
+	if u == length.Millimetres {
+		return usual{3 * mm, 6 * mm, 12 * mm, -3 * mm}
+	}
+	return usual{length.Inch / 8, length.Inch / 4, length.Inch / 2, -length.Inch / 8}
+}
 
 // Ids of rings that there is one of; "layer-0" and "opening-0" are the others.
 const (
@@ -135,7 +144,7 @@ func (c *Card) Front() length.Size { return c.sizeOf(FrontRing) }
 
 // Blank returns the piece the base is cut to.
 func (c *Card) Blank() fold.Blank {
-	b := fold.BlankFor(c.Front(), c.Base.Fold)
+	b := fold.BlankFor(c.Front(), c.Base.Fold, c.Unit)
 	if c.Base.Inside {
 		return b.InsideUp()
 	}
@@ -212,19 +221,20 @@ type sized struct {
 // sizes lists the rings with where they are kept, from the outside in.
 func (c *Card) sizes() []sized {
 	out := []sized{{id: FrontRing, kind: FrontKind, name: "front", size: &c.Base.Front}}
-	usual := UsualReveal
+	by := usualFor(c.Unit)
+	shown := by.reveal
 	for i := range c.Layers {
 		l := &c.Layers[i]
-		out = append(out, sized{layerRing(i), RingKind(l.Kind), i, c.LayerName(i), &l.Size, &l.Margin, usual, false, l.Die})
-		usual = UsualReveal
+		out = append(out, sized{layerRing(i), RingKind(l.Kind), i, c.LayerName(i), &l.Size, &l.Margin, shown, false, l.Die})
+		shown = by.reveal
 		if l.Kind == Frame {
-			out = append(out, sized{openingRing(i), OpeningKind, i, c.LayerName(i) + "'s opening", &l.Opening, &l.Bar, UsualBar, false, nil})
-			usual = UsualTuck
+			out = append(out, sized{openingRing(i), OpeningKind, i, c.LayerName(i) + "'s opening", &l.Opening, &l.Bar, by.bar, false, nil})
+			shown = by.tuck
 		}
 	}
-	out = append(out, sized{PanelRing, PanelKind, 0, "panel", &c.Panel.Size, &c.Panel.Margin, usual, false, c.Panel.Die})
+	out = append(out, sized{PanelRing, PanelKind, 0, "panel", &c.Panel.Size, &c.Panel.Margin, shown, false, c.Panel.Die})
 	if c.Stamp != nil {
-		out = append(out, sized{StampRing, StampKind, 0, "stamp", &c.Stamp.Size, &c.Stamp.Border, UsualBorder, true, nil})
+		out = append(out, sized{StampRing, StampKind, 0, "stamp", &c.Stamp.Size, &c.Stamp.Border, by.border, true, nil})
 	}
 	return out
 }
@@ -233,13 +243,26 @@ func (c *Card) sizes() []sized {
 // not given follows from the envelope at hand, unless what lies on it would not
 // go into that. The error words what fights, in the maker's unit.
 func (c *Card) Layout() (Layout, error) {
-	if l, err := c.layout(true); err == nil {
-		return l, nil
+	if c.Envelope == nil || c.Base.Front != (length.Size{}) {
+		return c.layout(length.Size{})
 	}
-	return c.layout(false)
+	// How much the layers take up follows from how far they are set in, and that from
+	// the front: the first front leaves the whole thickness, the second what they take.
+	thick := fold.Thickness(c.Stack())
+	first, err := c.layout(c.frontFor(length.Size{W: thick, H: thick}))
+	if err != nil {
+		return c.layout(length.Size{})
+	}
+	b := c.body(first)
+	needs := b.Needs()
+	if finer, err := c.layout(c.frontFor(length.Size{W: needs.W - b.Front.W, H: needs.H - b.Front.H})); err == nil {
+		return finer, nil
+	}
+	return first, nil
 }
 
-func (c *Card) layout(envelope bool) (Layout, error) {
+// layout works the sizes out; envelope is the front that follows from it, zero without.
+func (c *Card) layout(envelope length.Size) (Layout, error) {
 	kept := c.sizes()
 	rings := make([]nest.Ring, len(kept))
 	for i, k := range kept {
@@ -248,12 +271,15 @@ func (c *Card) layout(envelope bool) (Layout, error) {
 			rings[i-1].Margin, rings[i-1].Usual, rings[i-1].Yields = *k.round, k.usual, k.yields
 		}
 	}
-	byEnvelope := envelope && c.fromEnvelope(&rings[0])
+	byEnvelope := envelope != length.Size{}
+	if byEnvelope {
+		rings[0].Size = envelope
+	}
 	byImage := c.Stamp != nil && c.Line() != nil && c.Stamp.Size == length.Size{}
 	if byImage {
 		rings[len(rings)-1].Size = c.Line().Size()
 	}
-	found, asked, err := solveDies(rings, kept)
+	found, asked, err := solveDies(rings, kept, c.Unit.Mark())
 	if err != nil {
 		var fight *nest.Fight
 		if errors.As(err, &fight) {
@@ -316,28 +342,28 @@ const theEnvelope = "the envelope"
 // taken for an envelope.
 const closeTo = length.Inch / 4
 
-// fromEnvelope gives the front the size that goes into the envelope at hand,
-// when the front is not given, and says whether it did: a standard one that
-// comes close, else the largest.
-func (c *Card) fromEnvelope(front *nest.Ring) bool {
-	if c.Envelope == nil || front.Size.W != 0 || front.Size.H != 0 {
-		return false
+// frontFor is the front that goes into the envelope at hand easily when its thickness
+// takes up so much each way: a standard one that comes close, else the largest.
+func (c *Card) frontFor(bulk length.Size) length.Size {
+	across := c.liesAcross()
+	if across {
+		bulk = bulk.Turned()
 	}
 	long, short := max(c.Envelope.Inside.W, c.Envelope.Inside.H), min(c.Envelope.Inside.W, c.Envelope.Inside.H)
-	mark, need := c.Unit.Mark(), fold.Clearance+fold.Thickness(c.Stack())
-	room := func(l length.Length) length.Length { return max(mark, (l-need)/mark*mark) }
-	front.Size = length.Size{W: room(short), H: room(long)}
+	mark := c.Unit.Mark()
+	room := func(l, bulk length.Length) length.Length { return max(mark, (l-2*fold.Ease-bulk)/mark*mark) }
+	front := length.Size{W: room(short, bulk.W), H: room(long, bulk.H)}
 	for _, f := range fold.Formats() {
-		w, h := front.Size.W-f.Front.W, front.Size.H-f.Front.H
+		w, h := front.W-f.Front.W, front.H-f.Front.H
 		if w >= 0 && h >= 0 && w < closeTo && h < closeTo {
-			front.Size = f.Front
+			front = f.Front
 			break
 		}
 	}
-	if c.liesAcross() {
-		front.Size = front.Size.Turned()
+	if across {
+		return front.Turned()
 	}
-	return true
+	return front
 }
 
 // liesAcross tells how a front lies that only its envelope gives: as the panel

@@ -45,11 +45,13 @@ func (s Side) Layers() int {
 	return 2
 }
 
-// Allowances for the thickness of what is folded inwards.
-const (
-	GateGap  = length.Inch / 32 // between the flaps of a gate
-	TriInner = length.Sixteenth // by which the inner face of a tri-fold is narrower
-)
+// triInner is by how many marks of a trimmer the inner face of a tri-fold is narrower.
+func triInner(u length.Unit) length.Length {
+	if u == length.Millimetres {
+		return 3 * u.Mark()
+	}
+	return u.Mark()
+}
 
 // A Blank is the piece a card base is cut to before scoring, drawn with its
 // outside up.
@@ -106,19 +108,20 @@ const (
 )
 
 // BlankFor returns the blank of a front folded in a way. The other faces follow
-// from the front: a back as large as it, flaps that meet with [GateGap] to
-// spare, an inner face narrower by [TriInner].
-func BlankFor(front length.Size, side Side) Blank {
+// from the front: a back as large as it, flaps that leave a mark of a trimmer of unit u
+// between them, an inner face narrower by a sixteenth of an inch or 1.5 mm. Where the
+// front lies on marks, so do all scores.
+func BlankFor(front length.Size, side Side, u length.Unit) Blank {
 	switch side {
 	case Top, Tent:
 		return stack(front.W, Vertical, named{"back", front.H}, named{frontName, front.H})
 	case Left:
 		return stack(front.H, Horizontal, named{"back", front.W}, named{frontName, front.W})
 	case Gate:
-		flap := front.W/2 - GateGap/2
-		return stack(front.H, Horizontal, named{"left flap", flap}, named{"back", front.W}, named{"right flap", flap})
+		left := (front.W - u.Mark()) / 2 / u.Mark() * u.Mark()
+		return stack(front.H, Horizontal, named{"left flap", left}, named{"back", front.W}, named{"right flap", front.W - u.Mark() - left})
 	case Tri:
-		return stack(front.H, Horizontal, named{"inner face", front.W - TriInner}, named{"back", front.W}, named{frontName, front.W})
+		return stack(front.H, Horizontal, named{"inner face", front.W - triInner(u)}, named{"back", front.W}, named{frontName, front.W})
 	}
 	return stack(front.H, Horizontal, named{frontName, front.W})
 }

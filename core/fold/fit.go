@@ -8,15 +8,16 @@ import (
 	"chromaqua/core/length"
 )
 
-// Clearance is the least a card must be smaller than its envelope in either
-// direction, before its thickness is counted.
-const Clearance = length.Sixteenth
+// Ease is the least an envelope must leave round a card each way, half of what its
+// girth must be less than the envelope's. With twice as much the card slips in easily.
+const Ease = length.Millimetre
 
 // A Layer is one thickness in the stack of a card.
 type Layer struct {
 	Name      string
 	Thickness length.Length
-	Holds     bool // it is what holds the next on the one below
+	Holds     bool   // it is what holds the next on the one below
+	Ring      string // as which it lies on the front, "" for what does not
 }
 
 // Thickness adds up a stack.
@@ -44,13 +45,18 @@ const (
 type Fit struct {
 	Envelope Envelope
 	Verdict  Verdict
-	SpareW   length.Length // envelope less card along the long side; negative when too small
+	SpareW   length.Length // envelope less card along the long side, lying flat; negative when too small
 	SpareH   length.Length // and along the short side
-	Need     length.Length // clearance and stack thickness, needed both ways
+	BulkW    length.Length // what the card's thickness takes of that
+	BulkH    length.Length
 }
 
 // Good reports whether the card goes in.
 func (f Fit) Good() bool { return f.Verdict != TooThick && f.Verdict != TooSmall }
+
+// Room is what is left along the long and the short side with the card inside;
+// negative when it does not go in.
+func (f Fit) Room() (long, short length.Length) { return f.SpareW - f.BulkW, f.SpareH - f.BulkH }
 
 // Why says in unit u what there is to spare, or what is missing.
 func (f Fit) Why(u length.Unit) string {
@@ -61,39 +67,48 @@ func (f Fit) Why(u length.Unit) string {
 	if f.SpareH < 0 {
 		over = append(over, (-f.SpareH).Near(u)+" too wide")
 	}
+	long, short := f.Room()
 	switch {
 	case len(over) > 0:
 		return strings.Join(over, ", ")
 	case f.Verdict == TooSmall:
-		return "less than " + Clearance.Near(u) + " to spare"
+		return "less than " + Ease.Near(u) + " to spare"
 	case f.Verdict == TooThick:
-		return "its thickness needs " + f.Need.Near(u) + " each way"
+		spare, bulk, way := f.SpareW, f.BulkW, "length"
+		if short < long {
+			spare, bulk, way = f.SpareH, f.BulkH, "width"
+		}
+		return "its thickness takes " + bulk.With(u) + " of the " + spare.With(u) + " to spare along its " + way + ", and " + Ease.With(u) + " has to be left"
 	}
-	return f.SpareW.Near(u) + " and " + f.SpareH.Near(u) + " to spare"
+	return long.Near(u) + " and " + short.Near(u) + " to spare"
 }
 
-// loose is the spare room beyond which a card slides about.
-const loose = 3 * length.Inch / 4
+// slides is the room beyond which a card slides about. ISO 269 gives a C5 envelope
+// 19 mm over an A5 card, so that this is still usual.
+const slides = 3 * length.Inch / 4
 
-// FitInto holds a front with a stack of the given thickness against an
-// envelope. A thick card bows the envelope, so each side needs the clearance
-// and the thickness.
-func FitInto(front length.Size, thick length.Length, e Envelope) Fit {
-	w, h := max(front.W, front.H), min(front.W, front.H)
+// FitInto holds a card against an envelope: half its girth each way, and [Ease], have
+// to go into the inside.
+func FitInto(b Body, e Envelope) Fit {
+	long, short := max(e.Inside.W, e.Inside.H), min(e.Inside.W, e.Inside.H)
+	front, needs := b.Front, b.Needs()
+	if front.W < front.H {
+		front, needs = front.Turned(), needs.Turned()
+	}
 	f := Fit{
 		Envelope: e,
-		SpareW:   max(e.Inside.W, e.Inside.H) - w,
-		SpareH:   min(e.Inside.W, e.Inside.H) - h,
-		Need:     Clearance + thick,
+		SpareW:   long - front.W, SpareH: short - front.H,
+		BulkW: needs.W - front.W, BulkH: needs.H - front.H,
 	}
-	switch least := min(f.SpareW, f.SpareH); {
-	case least < Clearance:
+	roomW, roomH := f.Room()
+	switch least := min(roomW, roomH); {
+	case min(f.SpareW, f.SpareH) < Ease:
 		f.Verdict = TooSmall
-	case least < f.Need:
+	case least < Ease:
 		f.Verdict = TooThick
-	case max(f.SpareW, f.SpareH) > loose:
+	case max(roomW, roomH) > slides:
 		f.Verdict = Loose
-	case least < f.Need+length.Inch/32:
+	case least < 2*Ease:
 		f.Verdict = Snug
 	default:
 		f.Verdict = Fits
@@ -103,10 +118,10 @@ func FitInto(front length.Size, thick length.Length, e Envelope) Fit {
 
 // FitAll holds a card against every standard envelope: those it goes into
 // first, the closest fit leading, then the others, the nearest miss leading.
-func FitAll(front length.Size, thick length.Length) []Fit {
+func FitAll(b Body) []Fit {
 	var fits []Fit
 	for _, e := range Envelopes() {
-		fits = append(fits, FitInto(front, thick, e))
+		fits = append(fits, FitInto(b, e))
 	}
 	slices.SortStableFunc(fits, func(a, b Fit) int {
 		if a.Good() != b.Good() {
@@ -125,7 +140,8 @@ func FitAll(front length.Size, thick length.Length) []Fit {
 
 // miss is how much is missing for the card to go in.
 func (f Fit) miss() length.Length {
-	return max(0, f.Need-f.SpareW) + max(0, f.Need-f.SpareH)
+	long, short := f.Room()
+	return max(0, Ease-long) + max(0, Ease-short)
 }
 
 // MinFront is the least width and height of a front.
@@ -148,13 +164,13 @@ func FromPaper(piece length.Size, thick length.Length) []Option {
 	var out []Option
 	try := func(f Format, side Side) {
 		o := Option{Format: f, Side: side}
-		blank := BlankFor(f.Front, side)
+		blank := BlankFor(f.Front, side, length.Inches) // all that counts here is its size
 		o.Blank = blank.Size
 		o.Up, o.Leftovers = nUp(piece, blank.Size)
 		if o.Up == 0 {
 			return
 		}
-		for _, fit := range FitAll(f.Front, thick) {
+		for _, fit := range FitAll(Plain(f.Front, thick)) {
 			if fit.Good() {
 				o.Envelopes = append(o.Envelopes, fit)
 			}

@@ -20,20 +20,20 @@ func size(t testing.TB, text string) length.Size {
 
 func ExampleBlankFor() {
 	a2, _ := fold.FormatByID("a2")
-	b := fold.BlankFor(a2.Front, fold.Left)
+	b := fold.BlankFor(a2.Front, fold.Left, length.Inches)
 	fmt.Println(b.Size.With(length.Inches), "scored at", b.Scores[0].At)
 	// Output: 8 1/2 × 5 1/2 in scored at 4 1/4 in
 }
 
 func TestBlanks(t *testing.T) {
 	for _, f := range fold.Formats() {
-		side, top := fold.BlankFor(f.Front, fold.Left), fold.BlankFor(f.Front, fold.Top)
+		side, top := fold.BlankFor(f.Front, fold.Left, length.Inches), fold.BlankFor(f.Front, fold.Top, length.Inches)
 		assert.Equal(t, length.Size{W: 2 * f.Front.W, H: f.Front.H}, side.Size, f.Name)
 		assert.Equal(t, length.Size{W: f.Front.W, H: 2 * f.Front.H}, top.Size, f.Name)
 		assert.Equal(t, fold.Vertical, side.Grain, "the grain runs along the fold")
 		assert.Equal(t, fold.Horizontal, top.Grain)
 		assert.Equal(t, top.Size.H, 2*top.Scores[0].At)
-		assert.Empty(t, fold.BlankFor(f.Front, fold.Flat).Scores)
+		assert.Empty(t, fold.BlankFor(f.Front, fold.Flat, length.Inches).Scores)
 	}
 }
 
@@ -42,7 +42,7 @@ func TestBlanks(t *testing.T) {
 func TestFacesCoverTheBlank(t *testing.T) {
 	for _, f := range fold.Formats() {
 		for _, side := range fold.Sides() {
-			b := fold.BlankFor(f.Front, side)
+			b := fold.BlankFor(f.Front, side, length.Inches)
 			assert.Len(t, b.Scores, len(b.Faces)-1)
 			along := func(s length.Size) length.Length { return s.W }
 			if b.Grain == fold.Horizontal {
@@ -69,25 +69,38 @@ func TestFacesCoverTheBlank(t *testing.T) {
 // What is folded inwards is a little smaller than what it lies in.
 func TestAllowances(t *testing.T) {
 	front := size(t, "4 1/4 x 5 1/2")
-	gate := fold.BlankFor(front, fold.Gate)
-	assert.Equal(t, front.W-fold.GateGap, gate.Faces[0].Size.W+gate.Faces[2].Size.W, "the flaps meet with a gap")
-	assert.Equal(t, "8 15/32 × 5 1/2 in", gate.Size.With(length.Inches))
-	tri := fold.BlankFor(front, fold.Tri)
+	gate := fold.BlankFor(front, fold.Gate, length.Inches)
+	assert.Equal(t, front.W-length.Sixteenth, gate.Faces[0].Size.W+gate.Faces[2].Size.W, "the flaps meet with a gap")
+	assert.Equal(t, "8 7/16 × 5 1/2 in", gate.Size.With(length.Inches))
+	assert.Equal(t, "209.5 × 148 mm", fold.BlankFor(length.Size{W: 105 * length.Millimetre, H: 148 * length.Millimetre}, fold.Gate, length.Millimetres).Size.With(length.Millimetres))
+	tri := fold.BlankFor(front, fold.Tri, length.Inches)
 	assert.Equal(t, "12 11/16 × 5 1/2 in", tri.Size.With(length.Inches))
 	assert.Equal(t, front.W-length.Sixteenth, tri.Faces[0].Size.W)
 	assert.Equal(t, 3, fold.Tri.Layers())
+	for _, u := range []length.Unit{length.Inches, length.Millimetres} {
+		for n := range 12 { // odd and even numbers of marks
+			front := length.Size{W: (160 + length.Length(n)) * u.Mark(), H: 200 * u.Mark()}
+			for _, side := range fold.Sides() {
+				b := fold.BlankFor(front, side, u)
+				for _, s := range b.Scores {
+					assert.Zero(t, s.At%u.Mark(), "%s of %s: a trimmer has a mark for each score", side, front.With(u))
+				}
+				assert.Zero(t, b.Size.W%u.Mark())
+			}
+		}
+	}
 }
 
 // Scored from the inside, a blank is its own mirror image.
 func TestInsideUp(t *testing.T) {
-	tri := fold.BlankFor(size(t, "4 1/4 x 5 1/2"), fold.Tri)
+	tri := fold.BlankFor(size(t, "4 1/4 x 5 1/2"), fold.Tri, length.Inches)
 	in := tri.InsideUp()
 	assert.Equal(t, "front", in.Faces[0].Name)
 	assert.Zero(t, in.Faces[0].X)
 	assert.Equal(t, size(t, "4 1/4 x 5 1/2").W, in.Scores[0].At)
 	assert.Equal(t, fold.Valley, in.Scores[0].Way)
 	assert.Equal(t, tri, in.InsideUp())
-	top := fold.BlankFor(size(t, "4 x 6"), fold.Top).InsideUp()
+	top := fold.BlankFor(size(t, "4 x 6"), fold.Top, length.Inches).InsideUp()
 	assert.Equal(t, "front", top.Faces[0].Name, "the front is above the fold, seen from the inside")
 }
 
@@ -104,7 +117,7 @@ func envelope(t testing.TB, id string) fold.Envelope {
 func TestEveryFormatHasAnEnvelope(t *testing.T) {
 	thin := length.Millimetre
 	for _, f := range fold.Formats() {
-		best := fold.FitAll(f.Front, thin)[0]
+		best := fold.FitAll(fold.Plain(f.Front, thin))[0]
 		assert.True(t, best.Good(), "%s goes into nothing", f.Name)
 	}
 	for id, env := range map[string]string{
@@ -112,23 +125,23 @@ func TestEveryFormatHasAnEnvelope(t *testing.T) {
 	} {
 		f, err := fold.FormatByID(id)
 		require.NoError(t, err)
-		fit := fold.FitInto(f.Front, thin, envelope(t, env))
+		fit := fold.FitInto(fold.Plain(f.Front, thin), envelope(t, env))
 		assert.True(t, fit.Good(), "%s does not fit its own envelope: %+v", id, fit)
 	}
 }
 
 func TestFitSaysWhyNot(t *testing.T) {
 	a2 := size(t, "4 1/4 x 5 1/2")
-	fit := fold.FitInto(a2, length.Millimetre, envelope(t, "env-a2"))
+	fit := fold.FitInto(fold.Plain(a2, length.Millimetre), envelope(t, "env-a2"))
 	assert.Equal(t, size(t, "1/4 x 1/8"), length.Size{W: fit.SpareW, H: fit.SpareH})
-	assert.Equal(t, "1/4 in and 1/8 in to spare", fit.Why(length.Inches))
-	assert.Equal(t, "3/8 in too long, 5/8 in too wide", fold.FitInto(a2, 0, envelope(t, "env-a1")).Why(length.Inches))
-	assert.Contains(t, fold.FitInto(a2, 3*length.Millimetre, envelope(t, "env-a2")).Why(length.Millimetres), "its thickness needs")
-	assert.Contains(t, fold.FitInto(size(t, "4 3/8 x 5 3/4"), 0, envelope(t, "env-a2")).Why(length.Inches), "less than 1/16 in")
-	assert.Equal(t, fold.TooThick, fold.FitInto(a2, 3*length.Millimetre, envelope(t, "env-a2")).Verdict)
-	assert.Equal(t, fold.TooSmall, fold.FitInto(a2, 0, envelope(t, "env-a1")).Verdict)
-	assert.Equal(t, fold.Loose, fold.FitInto(a2, 0, envelope(t, "env-a7")).Verdict)
-	assert.Equal(t, fold.FitInto(a2, 0, envelope(t, "env-a2")), fold.FitInto(a2.Turned(), 0, envelope(t, "env-a2")), "turning changes nothing")
+	assert.Equal(t, "5.5 mm and 2 mm to spare", fit.Why(length.Millimetres))
+	assert.Equal(t, "3/8 in too long, 5/8 in too wide", fold.FitInto(fold.Plain(a2, 0), envelope(t, "env-a1")).Why(length.Inches))
+	assert.Contains(t, fold.FitInto(fold.Plain(a2, 3*length.Millimetre), envelope(t, "env-a2")).Why(length.Millimetres), "its thickness takes 3 mm of the about 3.2 mm to spare along its width, and 1 mm has to be left")
+	assert.Contains(t, fold.FitInto(fold.Plain(size(t, "4 3/8 x 5 3/4"), 0), envelope(t, "env-a2")).Why(length.Millimetres), "less than 1 mm")
+	assert.Equal(t, fold.TooThick, fold.FitInto(fold.Plain(a2, 3*length.Millimetre), envelope(t, "env-a2")).Verdict)
+	assert.Equal(t, fold.TooSmall, fold.FitInto(fold.Plain(a2, 0), envelope(t, "env-a1")).Verdict)
+	assert.Equal(t, fold.Loose, fold.FitInto(fold.Plain(a2, 0), envelope(t, "env-a7")).Verdict)
+	assert.Equal(t, fold.FitInto(fold.Plain(a2, 0), envelope(t, "env-a2")), fold.FitInto(fold.Plain(a2.Turned(), 0), envelope(t, "env-a2")), "turning changes nothing")
 }
 
 func TestFromPaper(t *testing.T) {

@@ -58,45 +58,49 @@ func TestStandardSizes(t *testing.T) {
 func TestVerdictsToTheEdge(t *testing.T) {
 	front, thick := size(t, "4 x 6"), length.Millimetre
 	into := func(spareLong, spareShort length.Length) fold.Fit {
-		return fold.FitInto(front, thick, fold.Envelope{Inside: length.Size{W: front.H + spareLong, H: front.W + spareShort}})
+		return fold.FitInto(fold.Plain(front, thick), fold.Envelope{Inside: length.Size{W: front.H + spareLong, H: front.W + spareShort}})
 	}
 	hair := length.Inch / 64
-	need := fold.Clearance + thick
-	assert.Equal(t, length.Sixteenth, fold.Clearance)
+	need := fold.Ease + thick
+	assert.Equal(t, length.Millimetre, fold.Ease)
 	roomy := length.Inch / 2
 	for _, tc := range []struct {
 		long, short length.Length
 		want        fold.Verdict
 	}{
-		{roomy, fold.Clearance - hair, fold.TooSmall}, {fold.Clearance - hair, roomy, fold.TooSmall}, {-hair, roomy, fold.TooSmall},
-		{roomy, fold.Clearance, fold.TooThick}, {roomy, need - 1, fold.TooThick}, {need - 1, roomy, fold.TooThick},
-		{roomy, need, fold.Snug}, {need, roomy, fold.Snug}, {roomy, need + length.Inch/32 - 1, fold.Snug},
-		{roomy, need + length.Inch/32, fold.Fits}, {3 * length.Inch / 4, roomy, fold.Fits}, {3*length.Inch/4 + 1, roomy, fold.Loose}, {roomy, 3*length.Inch/4 + 1, fold.Loose},
+		{roomy, fold.Ease - hair, fold.TooSmall}, {fold.Ease - hair, roomy, fold.TooSmall}, {-hair, roomy, fold.TooSmall},
+		{roomy, fold.Ease, fold.TooThick}, {roomy, need - 1, fold.TooThick}, {need - 1, roomy, fold.TooThick},
+		{roomy, need, fold.Snug}, {need, roomy, fold.Snug}, {roomy, need + fold.Ease - 1, fold.Snug},
+		{roomy, need + fold.Ease, fold.Fits}, {3*length.Inch/4 + thick, roomy, fold.Fits}, {3*length.Inch/4 + thick + 1, roomy, fold.Loose}, {roomy, 3*length.Inch/4 + thick + 1, fold.Loose},
 	} {
 		f := into(tc.long, tc.short)
 		assert.Equal(t, tc.want, f.Verdict, "%s and %s to spare", tc.long, tc.short)
 		assert.Equal(t, tc.want != fold.TooSmall && tc.want != fold.TooThick, f.Good())
 		assert.Equal(t, tc.long, f.SpareW)
 		assert.Equal(t, tc.short, f.SpareH)
-		assert.Equal(t, need, f.Need)
+		assert.Equal(t, thick, f.BulkW)
+		assert.Equal(t, thick, f.BulkH)
 	}
 	// Whichever way card and envelope lie.
-	turned := fold.FitInto(front.Turned(), thick, fold.Envelope{Inside: length.Size{W: front.W + roomy, H: front.H + roomy}})
+	turned := fold.FitInto(fold.Plain(front.Turned(), thick), fold.Envelope{Inside: length.Size{W: front.W + roomy, H: front.H + roomy}})
 	assert.Equal(t, fold.Fits, turned.Verdict)
 	assert.Equal(t, "1/2 in too long, 1/4 in too wide", into(-length.Inch/2, -length.Inch/4).Why(length.Inches))
-	assert.Equal(t, "less than 1/16 in to spare", into(roomy, 0).Why(length.Inches))
-	assert.Contains(t, into(roomy, fold.Clearance).Why(length.Millimetres), "its thickness needs 2.5 mm each way")
-	assert.Equal(t, "1/2 in and 1/4 in to spare", into(roomy, length.Inch/4).Why(length.Inches))
+	assert.Equal(t, "less than 1 mm to spare", into(roomy, 0).Why(length.Millimetres))
+	assert.Contains(t, into(roomy, fold.Ease).Why(length.Millimetres), "its thickness takes 1 mm of the 1 mm to spare along its width")
+	assert.Contains(t, into(fold.Ease, roomy).Why(length.Millimetres), "along its length")
+	assert.Equal(t, "13 mm and 5 mm to spare", into(14*length.Millimetre, 6*length.Millimetre).Why(length.Millimetres))
 	assert.Equal(t, 3*length.Millimetre, fold.Thickness([]fold.Layer{{Thickness: length.Millimetre}, {Thickness: 2 * length.Millimetre}}))
 }
 
 // What goes in comes first, the closest leading; then the nearest misses.
 func TestFitsAreRanked(t *testing.T) {
-	fits := fold.FitAll(size(t, "4 1/4 x 5 1/2"), length.Millimetre)
+	fits := fold.FitAll(fold.Plain(size(t, "4 1/4 x 5 1/2"), length.Millimetre))
 	assert.Len(t, fits, len(fold.Envelopes()))
 	assert.Equal(t, "env-a2", fits[0].Envelope.ID)
 	spare := func(f fold.Fit) length.Length { return f.SpareW + f.SpareH }
-	miss := func(f fold.Fit) length.Length { return max(0, f.Need-f.SpareW) + max(0, f.Need-f.SpareH) }
+	miss := func(f fold.Fit) length.Length {
+		return max(0, fold.Ease+f.BulkW-f.SpareW) + max(0, fold.Ease+f.BulkH-f.SpareH)
+	}
 	for i := 1; i < len(fits); i++ {
 		a, b := fits[i-1], fits[i]
 		switch {
@@ -180,11 +184,11 @@ func TestBlanksByHand(t *testing.T) {
 		fold.Left: {"8 x 6", []length.Length{x("4")}, []string{"back", "front"}, 2},
 		fold.Top:  {"4 x 12", []length.Length{x("6")}, []string{"back", "front"}, 2},
 		fold.Tent: {"4 x 12", []length.Length{x("6")}, []string{"back", "front"}, 2},
-		fold.Gate: {"7 31/32 x 6", []length.Length{x("1 63/64"), x("5 63/64")}, []string{"left flap", "back", "right flap"}, 2},
+		fold.Gate: {"7 15/16 x 6", []length.Length{x("1 15/16"), x("5 15/16")}, []string{"left flap", "back", "right flap"}, 2},
 		fold.Tri:  {"11 15/16 x 6", []length.Length{x("3 15/16"), x("7 15/16")}, []string{"inner face", "back", "front"}, 3},
 		fold.Flat: {"4 x 6", nil, []string{"front"}, 1},
 	} {
-		b := fold.BlankFor(front, side)
+		b := fold.BlankFor(front, side, length.Inches)
 		assert.Equal(t, size(t, want.blank), b.Size, side)
 		var at []length.Length
 		for _, s := range b.Scores {
@@ -205,12 +209,12 @@ func TestBlanksByHand(t *testing.T) {
 		}
 		assert.NoError(t, side.Check())
 	}
-	tri := fold.BlankFor(front, fold.Tri).InsideUp()
+	tri := fold.BlankFor(front, fold.Tri, length.Inches).InsideUp()
 	assert.Equal(t, x("4"), tri.Scores[0].At, "drawn from behind, the front comes first")
 	assert.Equal(t, fold.Valley, tri.Scores[0].Way)
 	assert.Equal(t, "front", tri.Faces[0].Name)
 	assert.Zero(t, tri.Faces[0].X)
-	top := fold.BlankFor(front, fold.Top).InsideUp()
+	top := fold.BlankFor(front, fold.Top, length.Inches).InsideUp()
 	assert.Equal(t, "front", top.Faces[0].Name)
 	assert.Zero(t, top.Faces[0].Y)
 	assert.Equal(t, x("6"), top.Scores[0].At)

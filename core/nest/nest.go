@@ -62,8 +62,12 @@ type Ring struct {
 // Sides are the four sides of a margin, worked out.
 type Sides struct{ Left, Right, Top, Bottom length.Length }
 
-// Even reports whether all four sides are alike.
-func (s Sides) Even() bool { return s.Left == s.Right && s.Left == s.Top && s.Left == s.Bottom }
+// Even reports whether all four sides are alike to the eye: what puts sizes on marks
+// makes them differ by a hair.
+func (s Sides) Even() bool {
+	const hair = length.Millimetre / 4
+	return max(s.Left, s.Right, s.Top, s.Bottom)-min(s.Left, s.Right, s.Top, s.Bottom) <= hair
+}
 
 // Of returns a side, 0 when there is no such side.
 func (s Sides) Of(side Side) length.Length {
@@ -110,16 +114,18 @@ var ErrNothingGiven = errors.New("one size has to be given for the others to fol
 // Solve works all rings out. Between two given sizes, margins take their usual
 // width and the one that yields takes the rest; when that is not enough they
 // share what there is. Outside the given sizes, margins take their usual width.
+// A size that merely follows lands on a mark of the ruler where the margins on both
+// sides of it may give way for that; with a mark of 0 it is exact.
 // The error is a [*Fight] or [ErrNothingGiven].
-func Solve(rings []Ring) ([]Found, error) {
+func Solve(rings []Ring, mark length.Length) ([]Found, error) {
 	out := make([]Found, len(rings))
-	w, err := solve(rings, "wide", func(r Ring) (length.Length, *length.Length, *length.Length) {
+	w, err := solve(rings, mark, "wide", func(r Ring) (length.Length, *length.Length, *length.Length) {
 		return r.Size.W, r.Margin.Left, r.Margin.Right
 	})
 	if err != nil {
 		return nil, err
 	}
-	h, err := solve(rings, "high", func(r Ring) (length.Length, *length.Length, *length.Length) {
+	h, err := solve(rings, mark, "high", func(r Ring) (length.Length, *length.Length, *length.Length) {
 		return r.Size.H, r.Margin.Top, r.Margin.Bottom
 	})
 	if err != nil {
@@ -141,8 +147,8 @@ type along struct {
 	from            []int
 }
 
-func solve(rings []Ring, across string, of func(Ring) (size length.Length, near, far *length.Length)) ([]along, error) {
-	a := &axis{rings: rings, across: across, found: make([]along, len(rings)), free: make([][]*length.Length, len(rings))}
+func solve(rings []Ring, mark length.Length, across string, of func(Ring) (size length.Length, near, far *length.Length)) ([]along, error) {
+	a := &axis{rings: rings, mark: mark, across: across, found: make([]along, len(rings)), free: make([][]*length.Length, len(rings))}
 	var given []int
 	for i, r := range rings {
 		size, near, far := of(r)
@@ -165,6 +171,10 @@ func solve(rings []Ring, across string, of func(Ring) (size length.Length, near,
 		a.usual(i, i+1)
 		a.found[i].size = a.found[i+1].size + a.found[i].near + a.found[i].far
 		a.found[i].from = given[:1]
+		if on := a.toMark(a.found[i].size); len(a.free[i]) == 2 && (on >= a.found[i+1].size) == (a.found[i].size >= a.found[i+1].size) {
+			a.grow(i, on-a.found[i].size)
+			a.found[i].size = on
+		}
 	}
 	for k, i := range given[:len(given)-1] {
 		if err := a.between(i, given[k+1]); err != nil {
@@ -188,9 +198,47 @@ func solve(rings []Ring, across string, of func(Ring) (size length.Length, near,
 // axis is one axis on its way to being worked out.
 type axis struct {
 	rings  []Ring
+	mark   length.Length
 	across string
 	found  []along
 	free   [][]*length.Length // sides of each ring's margin that nothing gives
+}
+
+// toMark is the nearest mark of the ruler.
+func (a *axis) toMark(l length.Length) length.Length {
+	if a.mark == 0 {
+		return l
+	}
+	return (l + a.mark/2) / a.mark * a.mark
+}
+
+// settleInwards puts ring i on a mark, unless it would then overhang what it did not.
+// The margin round it takes up what that makes, and where ring to holds the inside, so
+// does its own.
+func (a *axis) settleInwards(i, to int) {
+	was, on, outer := a.found[i].size, a.toMark(a.found[i].size), a.found[i-1].size
+	if on <= 0 || len(a.free[i-1]) < 2 || (on <= outer) != (was <= outer) {
+		return
+	}
+	if to < len(a.rings) {
+		if len(a.free[i]) < 2 {
+			return
+		}
+		if i+1 == to {
+			if inner := a.found[to].size; (on >= inner) != (was >= inner) {
+				return
+			}
+		}
+		a.grow(i, on-was)
+	}
+	a.grow(i-1, was-on)
+	a.found[i].size = on
+}
+
+// grow makes the margin of ring m so much wider, half on either side.
+func (a *axis) grow(m int, by length.Length) {
+	a.found[m].near += by / 2
+	a.found[m].far += by - by/2
 }
 
 // usual gives the free margins of rings from up to to their usual width.
@@ -211,6 +259,7 @@ func (a *axis) inwards(from, to int, follows []int) error {
 		if a.found[i].size <= 0 {
 			return &Fight{Across: a.across, Outer: a.rings[i-1].Name, OuterSize: outer.size, Inner: a.rings[i].Name, Between: outer.near + outer.far}
 		}
+		a.settleInwards(i, to)
 	}
 	return nil
 }

@@ -23,10 +23,10 @@ func card() []Ring {
 
 func ExampleSolve() {
 	rings := []Ring{{Name: "front", Usual: eighth}, {Name: "mat", Usual: eighth}, {Name: "panel", Size: inches(4, 6)}}
-	found, err := Solve(rings)
+	found, err := Solve(rings, 0)
 	fmt.Println(found[0].Size.With(length.Inches), err)
 	rings[0].Size = inches(5, 7)
-	found, _ = Solve(rings)
+	found, _ = Solve(rings, 0)
 	fmt.Println(found[0].Margin.Left.With(length.Inches), found[1].Margin.Left.With(length.Inches))
 	// Output:
 	// 4 1/2 × 6 1/2 in <nil>
@@ -49,7 +49,7 @@ func TestStartFromAnyEnd(t *testing.T) {
 		t.Run(c.name, func(t *testing.T) {
 			rings := card()
 			rings[c.at].Size = c.size
-			found, err := Solve(rings)
+			found, err := Solve(rings, 0)
 			require.NoError(t, err)
 			for i, f := range found {
 				assert.Equal(t, c.want[i], f.Size, rings[i].Name)
@@ -66,7 +66,7 @@ func TestStartFromAnyEnd(t *testing.T) {
 func TestMarginsBetweenGivenSizes(t *testing.T) {
 	rings := card()[:3]
 	rings[0].Size, rings[2].Size = inches(4.25, 5.5), inches(3.5, 5)
-	found, err := Solve(rings)
+	found, err := Solve(rings, 0)
 	require.NoError(t, err)
 	assert.Equal(t, Sides{2 * eighth, 2 * eighth, eighth, eighth}, found[0].Margin, "the border yields")
 	assert.Equal(t, Sides{eighth, eighth, eighth, eighth}, found[1].Margin, "the reveal stays usual")
@@ -74,14 +74,14 @@ func TestMarginsBetweenGivenSizes(t *testing.T) {
 
 	one := length.Inch / 16
 	rings[0].Margin.Left = &one
-	found, err = Solve(rings)
+	found, err = Solve(rings, 0)
 	require.NoError(t, err)
 	assert.Equal(t, one, found[0].Margin.Left)
 	assert.Equal(t, 4*eighth-one, found[0].Margin.Right, "the other side takes the rest")
 
 	rings[0].Margin = Margin{}
 	rings[2].Size = inches(4.125, 5.5)
-	found, err = Solve(rings)
+	found, err = Solve(rings, 0)
 	require.NoError(t, err)
 	assert.Equal(t, eighth/4, found[0].Margin.Left, "too little for the usual: all share")
 	assert.Zero(t, found[1].Margin.Top)
@@ -91,7 +91,7 @@ func TestMarginsBetweenGivenSizes(t *testing.T) {
 func TestTheStampsBorderYields(t *testing.T) {
 	rings := card()
 	rings[0].Size, rings[3].Size = inches(4.25, 5.5), inches(2, 3)
-	found, err := Solve(rings)
+	found, err := Solve(rings, 0)
 	require.NoError(t, err)
 	assert.Equal(t, inches(3.75, 5), found[2].Size)
 	assert.Equal(t, length.Inch, found[2].Margin.Top)
@@ -100,13 +100,13 @@ func TestTheStampsBorderYields(t *testing.T) {
 func TestFightsNameTheTwo(t *testing.T) {
 	rings := card()[:3]
 	rings[0].Size, rings[2].Size = inches(4.25, 5.5), inches(5, 5)
-	_, err := Solve(rings)
+	_, err := Solve(rings, 0)
 	require.ErrorContains(t, err, "the front and the panel fight")
 	assert.ErrorContains(t, err, "4 1/4 in wide")
 
 	rings[2].Size = inches(4, 5)
 	rings[0].Margin, rings[1].Margin = Even(eighth), Even(eighth)
-	_, err = Solve(rings)
+	_, err = Solve(rings, 0)
 	require.ErrorContains(t, err, "come to 1/2 in where 1/4 in is left")
 	var fight *Fight
 	require.ErrorAs(t, err, &fight)
@@ -114,10 +114,10 @@ func TestFightsNameTheTwo(t *testing.T) {
 
 	rings[2].Size = length.Size{}
 	rings[1].Margin = Even(3 * length.Inch)
-	_, err = Solve(rings)
+	_, err = Solve(rings, 0)
 	assert.ErrorContains(t, err, "what is to show round the panel takes 6 in of it")
 
-	_, err = Solve(card())
+	_, err = Solve(card(), 0)
 	assert.ErrorIs(t, err, ErrNothingGiven)
 }
 
@@ -125,7 +125,7 @@ func TestOverhang(t *testing.T) {
 	rings := card()[:3]
 	rings[0].Size = inches(4.25, 5.5)
 	rings[1].Margin = Even(-eighth)
-	found, err := Solve(rings)
+	found, err := Solve(rings, 0)
 	require.NoError(t, err)
 	assert.Equal(t, inches(4.25, 5.5), found[2].Size)
 }
@@ -152,7 +152,8 @@ func TestEverythingAddsUp(t *testing.T) {
 				}
 			}
 		}
-		found, err := Solve(rings)
+		mark := length.Length(rapid.SampledFrom([]int64{0, int64(length.Sixteenth), int64(length.Millimetre / 2)}).Draw(t, "mark"))
+		found, err := Solve(rings, mark)
 		if err != nil {
 			return
 		}
@@ -176,10 +177,43 @@ func TestEverythingAddsUp(t *testing.T) {
 	})
 }
 
+// What merely follows lands on the ruler's marks; what is given and what shows by the
+// maker's word stay, to the nanometre.
+func TestWhatFollowsLandsOnMarks(t *testing.T) {
+	const half = length.Millimetre / 2
+	on := func(rings []Ring) (out []bool) {
+		found, err := Solve(rings, half)
+		require.NoError(t, err)
+		for _, f := range found {
+			out = append(out, f.Size.W%half == 0 && f.Size.H%half == 0)
+		}
+		return out
+	}
+	a2 := inches(4.25, 5.5) // 107.95 × 139.7 mm
+	inwards := card()[:3]
+	inwards[0].Size = a2
+	assert.Equal(t, []bool{false, true, true}, on(inwards))
+	outwards := card()[:3]
+	outwards[2].Size = inches(3, 4)
+	assert.Equal(t, []bool{true, true, false}, on(outwards))
+	between := card()
+	between[0].Size, between[3].Size = a2, inches(2, 3)
+	assert.Equal(t, []bool{false, true, true, false}, on(between))
+	kept := card()[:3]
+	kept[0].Size, kept[0].Margin = a2, Even(eighth)
+	assert.Equal(t, []bool{false, false, true}, on(kept), "what is to show is given")
+	tight := card()[:3]
+	tight[0].Size, tight[2].Size = length.Size{W: 100*length.Millimetre + 100_000, H: 80 * length.Millimetre}, length.Size{W: 100 * length.Millimetre, H: 80 * length.Millimetre}
+	found, err := Solve(tight, half)
+	require.NoError(t, err)
+	assert.GreaterOrEqual(t, found[0].Margin.Left, length.Length(0), "nothing overhangs for the sake of a mark")
+	assert.GreaterOrEqual(t, found[1].Margin.Left, length.Length(0))
+}
+
 func BenchmarkSolve(b *testing.B) {
 	rings := card()
 	rings[0].Size = inches(4.25, 5.5)
 	for b.Loop() {
-		_, _ = Solve(rings)
+		_, _ = Solve(rings, 0)
 	}
 }

@@ -94,8 +94,7 @@ type Crease struct {
 
 // Measures of envelopes made to measure, general figures.
 const (
-	squareMargin = 3 * length.Millimetre  // of paper outside the front's corners
-	glueOverlap  = 15 * length.Millimetre // of the lower and the upper flap
+	glueOverlap  = 15 * length.Millimetre // of flaps that are glued to each other
 	stripFlap    = length.Inch            // at either end of a strip's pocket
 	linerMargin  = 3 * length.Millimetre  // of the lining, where the flap is glued
 	linerPlay    = length.Millimetre      // so that it slides in
@@ -109,18 +108,18 @@ const (
 // diamond, with clearance each way; the paper's size is rounded up to a mark on
 // ruler u. The square's side is
 //
-//	max((W + H)/√2 + m, √2·(H + o/2))
+//	max((W + H)/√2 + o, √2·(H + o/2))
 //
-// for an inside W × H, W ≥ H: the first keeps the front's corners on the paper
-// with margin m to spare, the second lets the lower and the upper flap overlap
-// by o.
+// for an inside W × H, W ≥ H: the first leaves o/2 of paper outside each of the front's
+// corners, so that neighbouring flaps overlap by o along their slanting edges; the
+// second lets the lower and the upper flap overlap by o.
 func FromSquare(card length.Size, clearance length.Length, u length.Unit) (*Pouch, error) {
 	in, err := pocket(card, clearance)
 	if err != nil {
 		return nil, err
 	}
 	w, h := in.W.MM()/2, in.H.MM()/2
-	side := max((2*w+2*h)/math.Sqrt2+squareMargin.MM(), math.Sqrt2*(2*h+glueOverlap.MM()/2))
+	side := max((2*w+2*h)/math.Sqrt2+glueOverlap.MM(), math.Sqrt2*(2*h+glueOverlap.MM()/2))
 	square := roundedUp(side, u)
 	if square > length.Max {
 		return nil, fmt.Errorf("the square would be %s wide; no paper is that large", square.With(length.Millimetres))
@@ -227,7 +226,7 @@ func FromStrip(card length.Size, clearance, strip length.Length, u length.Unit) 
 	p.cut = "Cut a strip of %s."
 	p.steps = []string{
 		fmt.Sprintf("Score the two parallel lines, slanted by %.1f° to its long edges.", slant),
-		"Fold both edges in: they meet along a slanting seam. Tape or glue the seam.",
+		"Fold both edges in: they meet along a slanting seam. Tape the seam, or glue a strip 15 mm wide under it.",
 		"Square both ends where the sleeve is double all across.",
 		"Fold the lower end back by an inch and glue it.",
 		"Put the card in, fold the upper end over and seal it.",

@@ -19,7 +19,7 @@ func ExampleFromSquare() {
 	p, _ := pouch.FromSquare(a2.Front, length.Inch/8, length.Millimetres)
 	fmt.Println("a square of", p.Paper.W.With(length.Millimetres))
 	// Output:
-	// a square of 183 mm
+	// a square of 195 mm
 }
 
 // inside reports whether a point lies in an outline.
@@ -87,6 +87,17 @@ func TestFoldingTheSquare(t *testing.T) {
 			}
 		}
 		require.Positive(t, both, "the upper flap overlaps the lower")
+		// Across the seam of lower and left flap, where their slanting edges run side by side.
+		lap := 0.0
+		corner := pouch.Point{X: -w, Y: h}
+		for step := range 4000 {
+			along := (float64(step)/4000 - 0.5) * 40 // mm, square to the seam, 6 mm in from the corner
+			q := pouch.Point{X: corner.X + 6 + along/math.Sqrt2, Y: corner.Y - 6 + along/math.Sqrt2}
+			if math.Abs(q.X) <= w && math.Abs(q.Y) <= h && inside(p.Outline, mirrored(lower, q)) && inside(p.Outline, mirrored(p.Creases[0], q)) {
+				lap += 0.01
+			}
+		}
+		require.GreaterOrEqual(t, lap, 14.9, "the flaps overlap enough to be glued")
 	})
 }
 

@@ -98,7 +98,7 @@ func TestEnvelopeTemplates(t *testing.T) {
 	tool(t, "pdftotext")
 	text, err := exec.Command("pdftotext", "-layout", kept(t, pdf.Bytes()), "-").Output()
 	require.NoError(t, err)
-	assert.Contains(t, string(text), "Cut a square, 7 1/4 × 7 1/4 in")
+	assert.Contains(t, string(text), "Cut a square, 7 11/16 × 7 11/16 in")
 	assert.Equal(t, 3, strings.Count(string(text), "2 in long"), "every page can be checked")
 	assert.Contains(t, string(text), "Address band: cut a strip of")
 }

@@ -40,7 +40,7 @@ func TestSizesFollow(t *testing.T) {
 	c = st.At(t, []string{"edit", "stamp", "stamp", "size", "size", "2 x 3"}, []string{"edit", "envelope", "envelope", ""})
 	assert.Equal(t, webtest.Inches(3, 4), c.Front())
 	c = st.At(t, []string{"edit", "size", "ring", "front", "w", "5", "h", "7"}, []string{"edit", "stamp", "stamp", ""}, []string{"edit", "unit", "unit", "mm"})
-	assert.Equal(t, webtest.Inches(4.5, 6.5), c.PanelSize())
+	assert.Equal(t, length.Size{W: 115 * length.Millimetre, H: 166 * length.Millimetre}, c.PanelSize())
 	c = st.At(t, []string{"edit", "format", "format", "free"}, []string{"edit", "extra", "extra", "2.5"})
 	assert.Equal(t, 5*length.Millimetre/2, c.Extra)
 }

@@ -77,7 +77,7 @@ func viewOf(l *desk.Laid, drawer *paper.Stock) *view {
 		v.Words = c.Words.W.Typed(c.Unit) + " x " + c.Words.H.Typed(c.Unit)
 	}
 	if e := c.Envelope; e != nil {
-		fit := fold.FitInto(front, fold.Thickness(c.Stack()), fold.Envelope{Inside: e.Inside})
+		fit := fold.FitInto(c.Body(), fold.Envelope{Inside: e.Inside})
 		v.Own, v.Inside = &fit, e.Inside.W.Typed(c.Unit)+" x "+e.Inside.H.Typed(c.Unit)
 	}
 	for _, f := range l.Facts.Fits {
