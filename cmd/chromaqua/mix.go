@@ -157,7 +157,11 @@ func (q *mixRequest) mix() (mixResult, error) {
 		}
 		coats = append(coats, c)
 	}
-	r := pigment.Wet(pigment.Stack(ground, coats...), pigment.Wetness(q.Wetness))
+	see := pigment.Seen
+	if len(coats) == 0 {
+		see = pigment.Wet // what is bare was measured with its surface
+	}
+	r := see(pigment.Stack(ground, coats...), pigment.Wetness(q.Wetness))
 	lab := r.Lab()
 	return mixResult{r, [3]float64{lab.L, lab.A, lab.B}, r.Hex()}, nil
 }

@@ -52,7 +52,7 @@ func (p Palette) Whites(washes []card.Wash) string {
 		return ""
 	}
 	ground := p.Dry(washes)
-	if ground.Lab().L >= nearlyWhite {
+	if seen := pigment.Seen(ground, pigment.Dry); seen.Lab().L >= nearlyWhite {
 		return ""
 	}
 	var words []string

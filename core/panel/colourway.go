@@ -158,7 +158,7 @@ func (w Way) turn(ctx context.Context, c *card.Card, from []pigment.Pigment) err
 				if full := coat.Paint.Over(&ground, hueLoad); full.Lab().Chroma() < hueChroma {
 					continue // white dabs stay white
 				}
-				over := coat.Paint.Over(&ground, coat.Load)
+				over := pigment.Seen(coat.Paint.Over(&ground, coat.Load), pigment.Dry)
 				lab := over.Lab()
 				sin, cos := math.Sincos(w.Turn * math.Pi / 180)
 				want := pigment.Lab{L: lab.L, A: lab.A*cos - lab.B*sin, B: lab.A*sin + lab.B*cos}

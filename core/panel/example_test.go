@@ -15,6 +15,6 @@ func Example() {
 	fmt.Println(look.Dense.Wet, look.Dense.Dry)
 	fmt.Printf("%.2f\n", panel.GhostShare(3))
 	// Output:
-	// #5e99de #81b7ee
+	// #5e99de #86b9ef
 	// 0.12
 }

@@ -145,11 +145,12 @@ func (p Palette) dry(ground pigment.Spectrum, washes []card.Wash, at place) pigm
 	return ground
 }
 
-// toneFrom is the tone of a dry reflectance; bare paper is not wetted.
-func toneFrom(dry pigment.Spectrum, painted bool) Tone {
-	wet := dry
+// toneFrom is the tone of a reflectance; bare paper is not wetted, and was measured with
+// its surface.
+func toneFrom(r pigment.Spectrum, painted bool) Tone {
+	dry, wet := r, r
 	if painted {
-		wet = pigment.Wet(dry, pigment.Gloss)
+		dry, wet = pigment.Seen(r, pigment.Dry), pigment.Seen(r, pigment.Gloss)
 	}
 	lab := dry.Lab()
 	return Tone{Dry: dry.Hex(), Wet: wet.Hex(), Grey: lab.Grey(), Lab: lab}
@@ -190,11 +191,7 @@ func (p Palette) layers(washes []card.Wash, at place) []layer {
 		}
 		if w.IntoWet(i) && len(out) > 0 {
 			last := &out[len(out)-1]
-			for j := range l.Paint.K {
-				l.Paint.K[j] = (l.Paint.K[j]*float64(l.Load) + last.Paint.K[j]*float64(last.Load)) / float64(l.Load+last.Load)
-				l.Paint.S[j] = (l.Paint.S[j]*float64(l.Load) + last.Paint.S[j]*float64(last.Load)) / float64(l.Load+last.Load)
-			}
-			l.Load += last.Load
+			l.Coat = l.With(last.Coat)
 			*last = l
 			continue
 		}

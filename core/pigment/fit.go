@@ -47,7 +47,8 @@ const (
 // Fit finds the paint that makes the patches: Levenberg and Marquardt's least
 // squares over the logarithms of K and S in every band, with a small error of load
 // for each patch. like is the generic pigment it is said to be, nil when nobody
-// knows; with few patches much hangs on it.
+// knows; with few patches much hangs on it. What is found does not sink: its S is what
+// the patches show between thin and thick.
 func Fit(patches []Patch, like *Paint) (*Fitted, error) {
 	if err := checkPatches(patches); err != nil {
 		return nil, err
@@ -56,7 +57,7 @@ func Fit(patches []Patch, like *Paint) (*Fitted, error) {
 	for i := range Bands {
 		f.at[i], f.at[Bands+i] = math.Log(0.3), math.Log(0.05)
 		if like != nil {
-			f.at[i], f.at[Bands+i] = math.Log(max(1e-4, like.K[i])), math.Log(max(1e-4, like.S[i]))
+			f.at[i], f.at[Bands+i] = math.Log(max(1e-4, like.K[i])), math.Log(max(1e-4, like.scatter(i, 1)))
 		}
 	}
 	if like != nil {
@@ -65,7 +66,7 @@ func Fit(patches []Patch, like *Paint) (*Fitted, error) {
 	f.solve()
 	out := &Fitted{Paint: paintAt(f.at)}
 	for i, p := range patches {
-		r := out.Paint.Over(&p.Ground, f.load(f.at, i))
+		r := Seen(out.Paint.Over(&p.Ground, f.load(f.at, i)), Dry)
 		out.Made = append(out.Made, r.Lab())
 		out.Away = append(out.Away, Difference(p.Seen, out.Made[i]))
 	}
@@ -173,7 +174,7 @@ func (f *fit) patchRows(at []float64, i int, paint *Paint) []row {
 	byS := more.Over(&p.Ground, load)
 	byX := paint.Over(&p.Ground, load*(1+step))
 
-	lin := r.Linear()
+	lin := r.Linear().dried()
 	base := lin.Clip()
 	lab := base.Lab()
 	var toLab [3][3]float64 // derivative of L*, a*, b* by each channel
@@ -193,7 +194,7 @@ func (f *fit) patchRows(at []float64, i int, paint *Paint) []row {
 		for b := range Bands {
 			d := 0.0
 			for c := range 3 {
-				d += toLab[n][c] * library.ToLinearSRGB[c][b]
+				d += toLab[n][c] * (1 - haze) * library.ToLinearSRGB[c][b]
 			}
 			out[n].by[b] = d * (byK[b] - r[b]) / step
 			out[n].by[Bands+b] = d * (byS[b] - r[b]) / step

@@ -38,7 +38,7 @@ func swatches(t testing.TB, p pigment.Paint, on map[string][]pigment.Strength, r
 		for _, s := range on[name] {
 			load, err := s.Load()
 			require.NoError(t, err)
-			r := p.Over(&g, load*pigment.Load(math.Exp(off*rng.NormFloat64())))
+			r := pigment.Seen(p.Over(&g, load*pigment.Load(math.Exp(off*rng.NormFloat64()))), pigment.Dry)
 			lab := r.Lab()
 			lab.L, lab.A, lab.B = lab.L+noise*rng.NormFloat64(), lab.A+noise*rng.NormFloat64(), lab.B+noise*rng.NormFloat64()
 			out = append(out, pigment.Patch{Load: load, Ground: g, Seen: lab})

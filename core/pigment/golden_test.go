@@ -164,15 +164,15 @@ func TestFitsAreWhatTheyWere(t *testing.T) {
 	golden.Same(t, "fits", b.String())
 }
 
-// Sixty coats are counted, the sixty-first is not.
-func TestNobodyPaintsMoreThanSixtyCoats(t *testing.T) {
+// Twenty coats are counted, the twenty-first is not.
+func TestNobodyLaysMoreThanTwentyCoats(t *testing.T) {
 	white, p := paper(t, "white"), paint(t, "PB29")
-	for _, n := range []int{1, 59, 60, 61} {
+	for _, n := range []int{1, 19, 20, 21} {
 		thin := pigment.Load(0.01)
-		at := p.Over(&white, thin*pigment.Load(n))
+		at := pigment.Seen(p.Over(&white, thin*pigment.Load(n)), pigment.Dry)
 		want := at.Lab().L + 1e-9
 		found, _ := pigment.Coats(white, p, thin, want)
-		if n > 60 {
+		if n > 20 {
 			assert.Zero(t, found)
 		} else {
 			assert.Equal(t, n, found)

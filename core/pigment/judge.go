@@ -23,13 +23,9 @@ func Meet(ground Spectrum, a, b Coat) Meeting {
 		nearlyGrey           = 15
 	)
 	at := func(i int) float64 {
-		t := float64(i) / (steps - 1)
-		var p Paint
-		for j := range p.K {
-			p.K[j] = (1-t)*a.Paint.K[j]*float64(a.Load) + t*b.Paint.K[j]*float64(b.Load)
-			p.S[j] = (1-t)*a.Paint.S[j]*float64(a.Load) + t*b.Paint.S[j]*float64(b.Load)
-		}
-		r := p.Over(&ground, 1)
+		t := Load(i) / (steps - 1)
+		met := Coat{a.Paint, (1 - t) * a.Load}.With(Coat{b.Paint, t * b.Load})
+		r := met.Paint.Over(&ground, met.Load)
 		return r.Lab().Chroma()
 	}
 	ends := min(at(0), at(steps-1))
@@ -74,20 +70,23 @@ func Compare(a, b Lab) Contrast {
 }
 
 // Coats returns the least number of coats of p, each of load x, that takes
-// ground to lightness L* or past it, and the lightness any number can reach.
+// ground, once dry, to lightness L* or past it, and the lightness any number can reach.
 // n is 0 when no number of coats gets there.
 func Coats(ground Spectrum, p Paint, x Load, want float64) (n int, limit float64) {
-	const most = 60 // nobody paints more
-	from := ground.Lab().L
-	inf := p.Over(&ground, MaxLoad)
-	limit = inf.Lab().L
+	const most = 20 // nobody lays more
+	light := func(r Spectrum) float64 { r = Seen(r, Dry); return r.Lab().L }
+	from := light(ground)
+	for i := range p.S { // each coat dries for itself, and sinks
+		p.S[i] = p.scatter(i, x)
+	}
+	p.Sinks = Spectrum{}
+	limit = light(p.Over(&ground, MaxLoad))
 	darker := want < from
 	if darker == (limit > want) {
 		return 0, limit
 	}
 	for n = 1; n <= most; n++ {
-		r := p.Over(&ground, x*Load(n))
-		if L := r.Lab().L; darker && L <= want || !darker && L >= want {
+		if L := light(p.Over(&ground, x*Load(n))); darker && L <= want || !darker && L >= want {
 			return n, limit
 		}
 	}

@@ -24,6 +24,7 @@ type Pigment struct {
 	Caution      string   `json:"caution"`      // "" when there is none
 	K            Spectrum `json:"K"`
 	S            Spectrum `json:"S"`
+	Sinks        float64  `json:"sinks"` // share of S that a thin coat lacks, 0 to 1
 }
 
 // Harmful reports whether its caution speaks of more than dust: it must not get
@@ -38,7 +39,13 @@ func (p *Pigment) Harmful() bool {
 }
 
 // Paint returns the pigment's absorption and scattering.
-func (p *Pigment) Paint() Paint { return Paint{K: p.K, S: p.S} }
+func (p *Pigment) Paint() Paint {
+	out := Paint{K: p.K, S: p.S}
+	for i, s := range p.S {
+		out.Sinks[i] = p.Sinks * s
+	}
+	return out
+}
 
 var library = loadLibrary()
 

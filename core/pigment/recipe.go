@@ -152,7 +152,7 @@ var nodes = [...]int{6, 9, 13, 16, 19, 21, 24, 27} // 440, 470, 510, 540, 570, 5
 
 const nodeCount = len(nodes)
 
-// fromNodes turns reflectances in nodes into linear sRGB. It is fitted to the
+// fromNodes turns reflectances in nodes into linear sRGB, without haze. It is fitted to the
 // generic paints, alone and in pairs, at every strength on white paper.
 var fromNodes = sync.OnceValue(func() (w [3][nodeCount]float64) {
 	ground := library.Papers["white"]
@@ -197,6 +197,7 @@ type search struct {
 	want   Lab
 	near   metric
 	k, s   [][nodeCount]float64 // of each paint
+	sinks  [][nodeCount]float64
 	g      [nodeCount]float64
 	rgb    [3][nodeCount]float64
 }
@@ -207,11 +208,11 @@ func newSearch(want Lab, ground Spectrum, paints []Paint) *search {
 		s.g[i] = ground[b]
 	}
 	for _, p := range paints {
-		var k, sc [nodeCount]float64
+		var k, sc, sinks [nodeCount]float64
 		for i, b := range nodes {
-			k[i], sc[i] = max(minK, p.K[b]), p.S[b]
+			k[i], sc[i], sinks[i] = max(minK, p.K[b]), p.S[b], p.Sinks[b]
 		}
-		s.k, s.s = append(s.k, k), append(s.s, sc)
+		s.k, s.s, s.sinks = append(s.k, k), append(s.s, sc), append(s.sinks, sinks)
 	}
 	return s
 }
@@ -259,11 +260,16 @@ func (s *search) try(to *shortlist, c candidate) (nearest float64) {
 	}
 	var lin [5]RGB
 	for b := range nodeCount {
-		var k, sc float64
+		var k, sc, sinks float64
 		for n := range used {
 			p := c.paints[n]
 			k += x[n] * s.k[p][b]
 			sc += x[n] * s.s[p][b]
+			sinks += x[n] * s.sinks[p][b]
+		}
+		if sinks > 0 {
+			s.sinking(&lin, b, k, sc, sinks)
+			continue
 		}
 		a := math.Sqrt(k * (k + 2*sc))
 		e := math.Exp(-2 * a / 20) // squared already
@@ -285,7 +291,7 @@ func (s *search) try(to *shortlist, c candidate) (nearest float64) {
 	nearest = math.Inf(1)
 	for n := range lin {
 		worst := to.worst()
-		rgb := lin[n].Clip()
+		rgb := lin[n].dried().Clip()
 		y := rgbToXYZ[1][0]*rgb[0] + rgbToXYZ[1][1]*rgb[1] + rgbToXYZ[1][2]*rgb[2]
 		if at := s.near.lightness(116*math.Cbrt(y)-16) + cost; at > worst+cornersMiss {
 			continue
@@ -297,6 +303,18 @@ func (s *search) try(to *shortlist, c candidate) (nearest float64) {
 		}
 	}
 	return nearest
+}
+
+// sinking adds what a mix that sinks reflects in node b, at every strength.
+func (s *search) sinking(lin *[5]RGB, b int, k, sc, sinks float64) {
+	for n, x := range [5]float64{0.15, 0.35, 1, 2.5, 6} {
+		S := sc - sinks*sunk/(sunk+x)
+		m, q, _ := flux(k, S, x)
+		r := (S*m + s.g[b]*(q-(k+S)*m)) / (q + (k+S-s.g[b]*S)*m)
+		for c := range lin[n] {
+			lin[n][c] += s.rgb[c][b] * r
+		}
+	}
 }
 
 func (s *search) recipe(c candidate) Recipe {
@@ -316,7 +334,7 @@ func (s *search) recipe(c candidate) Recipe {
 	if err != nil {
 		panic("pigment: " + err.Error())
 	}
-	r.Dry = paint.Over(&s.ground, load)
+	r.Dry = Seen(paint.Over(&s.ground, load), Dry)
 	r.Away = Difference(s.want, r.Dry.Lab())
 	return r
 }

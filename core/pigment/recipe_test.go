@@ -42,7 +42,7 @@ func TestRecipesFindWhatWasMixed(t *testing.T) {
 		i, j := rng.IntN(len(paints)), rng.IntN(len(paints))
 		mix, err := pigment.Mix(pigment.Part{Paint: paints[i], Parts: 3}, pigment.Part{Paint: paints[j], Parts: 1})
 		require.NoError(t, err)
-		r := mix.Over(&ground, 0.35)
+		r := pigment.Seen(mix.Over(&ground, 0.35), pigment.Dry)
 		best := recipes(t, r.Lab(), paints, 3, 5)
 		require.Len(t, best, 5)
 		assert.Less(t, best[0].Away, 0.8, "%s + %s 3:1", names[i], names[j])
@@ -73,7 +73,7 @@ func TestRecipesAgainstTryingEverything(t *testing.T) {
 			for _, s := range pigment.Strengths() {
 				load, err := s.Load()
 				require.NoError(t, err)
-				r := mix.Over(&ground, load)
+				r := pigment.Seen(mix.Over(&ground, load), pigment.Dry)
 				best = min(best, pigment.Difference(want, r.Lab())+0.25*float64(len(parts)))
 			}
 		}

@@ -23,7 +23,7 @@ func Swatches(p pigment.Paint, missed float64, seed uint64, pxPerMM float64) *im
 		}
 		load *= pigment.Load(math.Exp(missed * rng.NormFloat64()))
 		a, b := p.Over(&white, load), p.Over(&black, load)
-		on[n], over[n] = shown(a), shown(b)
+		on[n], over[n] = shown(pigment.Seen(a, pigment.Dry)), shown(pigment.Seen(b, pigment.Dry))
 	}
 	paper, bar := shown(white), shown(black)
 	m := image.NewRGBA(image.Rect(0, 0, int(proof.StripW*pxPerMM), int(proof.StripH*pxPerMM)))

@@ -17,6 +17,7 @@ import (
 	"chromaqua/core/change"
 	"chromaqua/core/length"
 	"chromaqua/core/panel"
+	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
 	"chromaqua/core/wording"
 	"chromaqua/internal/web/board"
@@ -67,7 +68,7 @@ func (shelfView) Dab(o shelf.Own) string {
 		return ""
 	}
 	white := panel.Ground("")
-	r := m.Over(&white, 1)
+	r := pigment.Seen(m.Over(&white, 1), pigment.Dry)
 	return r.Hex()
 }
 

@@ -112,7 +112,7 @@ func (d *place) fitPaint(r *http.Request, practice bool, scanOf func(pigment.Pai
 	found := &foundPaint{Name: name, Practice: practice, Mean: f.Mean(), Words: leftOver(f.Mean())}
 	strengths := pigment.Strengths()
 	for i, p := range patches {
-		usual := like.Over(&p.Ground, p.Load)
+		usual := pigment.Seen(like.Over(&p.Ground, p.Load), pigment.Dry)
 		found.Patches = append(found.Patches, patchView{
 			Strength: strengths[i%len(strengths)], OnBar: i >= len(strengths),
 			Seen: p.Seen.RGB().Hex(), Made: f.Made[i].RGB().Hex(), Away: f.Away[i], Generic: pigment.Difference(p.Seen, usual.Lab()),
