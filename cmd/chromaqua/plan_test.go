@@ -139,11 +139,11 @@ func TestCheckApplies(t *testing.T) {
 	assert.Equal(t, out, again, "what was printed is what the new file says")
 
 	for why, args := range map[string][]string{
-		"go together": {"--apply", "ink-runs"}, "those that have: none": {"--apply", "ink-runs", "--out", file + "2"},
+		"go together": {"--apply", "ink-runs"}, "those that have: forgotten-cells": {"--apply", "ink-runs", "--out", file + "2"},
 		"no watch-out": {"--apply", "rain", "--out", file + "2"}, "no such file": {"--apply", "ink-runs", "--out", "/none/there.zip"},
 	} {
 		from := file
-		if why == "those that have: none" {
+		if why == "those that have: forgotten-cells" {
 			from = fixed
 		}
 		code, _, errOut := call("", append([]string{"check", from}, args...)...)

@@ -2,15 +2,14 @@ package advice
 
 import (
 	"fmt"
-	"math"
 	"slices"
+	"strconv"
+	"strings"
 
 	"chromaqua/core/card"
 	"chromaqua/core/change"
 	"chromaqua/core/drying"
-	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
-	"chromaqua/core/shelf"
 	"chromaqua/core/wording"
 )
 
@@ -23,7 +22,7 @@ func stencilWet(f Facts) (out []Watch) {
 					Severity: Mind, Cells: a.Cells,
 					What: fmt.Sprintf("%s is painted through a stencil with a wet brush.", a.Name),
 					Why:  "Water creeps under its edges. A brush that is nearly dry leaves them sharp.",
-					Fix:  &Fix{"Use a dry brush", change.LayAs{Area: a.ID, Wash: k, Technique: card.DryBrush}},
+					ways: []Fix{{Label: "Use a dry brush", Change: change.LayAs{Area: a.ID, Wash: k, Technique: card.DryBrush}}},
 				})
 				break
 			}
@@ -48,7 +47,7 @@ func splatterHarmful(f Facts) (out []Watch) {
 					Severity: Stop, Cells: a.Cells,
 					What: fmt.Sprintf("%s is to be splattered with %s %s.", a.Name, p.CI, known.Name),
 					Why:  fmt.Sprintf("Drops and mist get on skin and into the breath: %s.", known.Caution),
-					Fix:  &Fix{"Skim it on with a dry brush", change.LayAs{Area: a.ID, Wash: k, Technique: card.DryBrush}},
+					ways: []Fix{{Label: "Skim it on with a dry brush", Change: change.LayAs{Area: a.ID, Wash: k, Technique: card.DryBrush}}},
 				})
 				break
 			}
@@ -65,7 +64,7 @@ func traceUnseen(f Facts) (out []Watch) {
 		said := func(k int, what, why string, to card.Technique) {
 			out = append(out, Watch{
 				Severity: Mind, Cells: a.Cells, What: fmt.Sprintf("%s of %s would hardly show.", what, a.Name), Why: why,
-				Fix: &Fix{"Set " + map[card.Technique]string{card.Highlight: "a highlight of opaque white", card.PenLine: "pen lines"}[to] + " instead", change.LayAs{Area: a.ID, Wash: k, Technique: to}},
+				ways: []Fix{{Label: "Set " + map[card.Technique]string{card.Highlight: "a highlight of opaque white", card.PenLine: "pen lines"}[to] + " instead", Change: change.LayAs{Area: a.ID, Wash: k, Technique: to}}},
 			})
 		}
 		for k, w := range a.Washes {
@@ -87,221 +86,174 @@ func traceUnseen(f Facts) (out []Watch) {
 	return out
 }
 
-// painted calls each with every touching pair of areas that both have a wash.
-func painted(f Facts, each func(t panel.Touch, a, b *panel.Area)) {
-	for _, t := range f.Board.Touching {
-		a, b := &f.Board.Areas[t.A], &f.Board.Areas[t.B]
-		if len(a.Washes) > 0 && len(b.Washes) > 0 {
-			each(t, a, b)
-		}
-	}
-}
+// Cells so narrow, by the radius that fits, have no room for a wash, and none for a very
+// wet one, mm. Estimates: a bead of water stands about so wide.
+const (
+	noRoom    = 0.4
+	noRoomWet = 1.5
+)
 
-func cellsOf(a, b *panel.Area) []int { return append(slices.Clone(a.Cells), b.Cells...) }
-
-func meeting(f Facts, a, b *panel.Area) pigment.Meeting {
-	x, wetX := a.Wet()
-	y, wetY := b.Wet()
-	if !wetX || !wetY {
-		return pigment.StaysClean
-	}
-	return pigment.Meet(panel.Ground(f.Card.Paper), x, y)
-}
-
-// mudWhereJoined: areas that are meant to run together turn to mud.
-func mudWhereJoined(f Facts) (out []Watch) {
-	painted(f, func(_ panel.Touch, a, b *panel.Area) {
-		if !f.Card.Joined(a.ID, b.ID) {
-			return
-		}
-		m := meeting(f, a, b)
-		if m != pigment.Mud && m != pigment.Dulls {
-			return
-		}
-		sev := Mind
-		if m == pigment.Mud {
-			sev = Stop
-		}
-		out = append(out, Watch{
-			Severity: sev, Cells: cellsOf(a, b),
-			What: fmt.Sprintf("%s and %s may run together, and that %s.", a.Name, b.Name, m),
-			Why:  "The colours cancel each other out where they mix.",
-			Fix:  &Fix{"Keep them apart", change.Join{A: a.ID, B: b.ID}},
-		})
-	})
-	return out
-}
-
-// mudIfMet: areas that touch would make mud if one were painted too soon.
-func mudIfMet(f Facts) (out []Watch) {
-	painted(f, func(_ panel.Touch, a, b *panel.Area) {
-		if f.Card.Joined(a.ID, b.ID) || meeting(f, a, b) != pigment.Mud {
-			return
-		}
-		out = append(out, Watch{
-			Severity: Note, Cells: cellsOf(a, b),
-			What: fmt.Sprintf("%s and %s make mud if they meet wet.", a.Name, b.Name),
-			Why:  "The order keeps one dry while the other is painted; wait the full time there.",
-		})
-	})
-	return out
-}
-
-// meltsTogether: touching areas too close in value cannot be told apart once
-// the line is pale or the card hangs across the room.
-func meltsTogether(f Facts) (out []Watch) {
-	painted(f, func(t panel.Touch, a, b *panel.Area) {
-		x, y := f.Looks[t.A].Dense.Lab, f.Looks[t.B].Dense.Lab
-		contrast := pigment.Compare(x, y)
-		if contrast != pigment.MeltsTogether && contrast != pigment.Weak || card.PaintedAlike(a.Area, b.Area) {
-			return
-		}
-		w := Watch{
-			Severity: Note, Cells: cellsOf(a, b),
-			What: fmt.Sprintf("%s and %s are weak in contrast (%.0f in value).", a.Name, b.Name, math.Abs(x.L-y.L)),
-			Why:  "In grey they are hard to tell apart; the line has to carry the difference.",
-		}
-		if f.Card.Look == shelf.Vanishing {
-			w.Severity, w.Why = Mind, "In grey they are hard to tell apart, and the line between them vanishes."
-		}
-		if contrast == pigment.MeltsTogether {
-			w.Severity = Mind
-			w.What = fmt.Sprintf("%s and %s melt together (%.0f apart in value).", a.Name, b.Name, math.Abs(x.L-y.L))
-		}
-		darker := a
-		if y.L < x.L {
-			darker = b
-		}
-		if k, ok := darker.LastCover(); ok {
-			if next, ok := stronger(darker.Washes[k].Strength); ok {
-				w.Fix = &Fix{fmt.Sprintf("Mix %s as %s", darker.Name, next), change.Strength{Area: darker.ID, Wash: k, Strength: next}}
+// tooWetForCell: water that finds no room stands proud and runs over the line.
+func tooWetForCell(f Facts) (out []Watch) {
+	narrow := func(all []int, mm float64) (cells []int) {
+		for _, id := range all {
+			if f.Board.Cells[id-1].InscribedMM < mm {
+				cells = append(cells, id)
 			}
 		}
-		out = append(out, w)
-	})
+		return cells
+	}
+	for i := range f.Board.Areas {
+		a := &f.Board.Areas[i]
+		if a.Loose {
+			continue // painted over its own lines
+		}
+		for k, w := range a.Washes {
+			if w.Technique.Laid() < drying.Glaze || !w.Technique.Covers() {
+				continue
+			}
+			least, to := noRoom, card.DryBrush
+			if w.Technique.Laid() >= drying.Loaded {
+				least, to = noRoomWet, card.Flat
+				if k > 0 {
+					to = card.Glaze
+				}
+			}
+			cells := narrow(a.Cells, least)
+			if len(cells) == 0 || len(cells) < len(a.Cells) && least == noRoom {
+				continue // slivers beside larger cells take what the brush's point leaves
+			}
+			out = append(out, Watch{
+				Severity: Mind, Cells: cells,
+				What: fmt.Sprintf("%s of %s %s too narrow for a %s wash.", wording.Count(len(cells), "cell"), a.Name, map[bool]string{true: "is", false: "are"}[len(cells) == 1], w.Technique),
+				Why:  fmt.Sprintf("Less than %.1f mm fit across. So much water stands proud there and runs over the line.", 2*least),
+				ways: []Fix{{Label: "Lay it as " + string(to) + " instead", Change: change.LayAs{Area: a.ID, Wash: k, Technique: to}}},
+			})
+			break
+		}
+	}
 	return out
 }
 
-func stronger(s pigment.Strength) (pigment.Strength, bool) {
-	all := pigment.Strengths()
-	i := slices.Index(all, s)
-	if i < 0 || i+1 == len(all) {
-		return s, false
+// readsWhite is the lightness from which a dab is taken for white.
+const readsWhite = 75
+
+// whiteSinks: opaque white dries darker than it looks wet.
+func whiteSinks(f Facts) (out []Watch) {
+	for i, a := range f.Board.Areas {
+		for _, t := range f.Looks[i].Traces {
+			if t.Technique != card.Highlight || !white(a.Washes[t.Wash].Mix) || t.Tone.Lab.L >= readsWhite {
+				continue
+			}
+			w := Watch{
+				Severity: Mind, Cells: a.Cells,
+				What: fmt.Sprintf("The white on %s sinks to %.0f of 100 in value.", a.Name, t.Tone.Lab.L),
+				Why:  "It looks white while it is wet and dries to a grey. It takes thicker paint, or a second dab once the first is dry.",
+			}
+			if next, ok := beside(a.Washes[t.Wash].Strength, 1); ok {
+				w.ways = []Fix{{Label: "Mix it as " + string(next), Change: change.Strength{Area: a.ID, Wash: t.Wash, Strength: next}}}
+			}
+			out = append(out, w)
+		}
 	}
-	return all[i+1], true
+	return out
 }
+
+// white reports whether a mix is opaque white and nothing else.
+func white(mix []card.Part) bool {
+	for _, p := range mix {
+		if p.CI != "PW6" {
+			return false
+		}
+	}
+	return len(mix) > 0
+}
+
+// leakSeen is the width of a gap from which an ordinary wash finds its way, mm; one that
+// stands deep finds narrower ones.
+const (
+	leakSeen = 0.6
+	leakDeep = 0.3
+)
 
 // leakBetweenColours: colour runs through a gap in the line.
 func leakBetweenColours(f Facts) (out []Watch) {
-	for _, l := range f.Board.Leaks {
+	for n, l := range f.Board.Leaks {
 		i, okI := f.Board.AreaOf(l.A)
 		j, okJ := f.Board.AreaOf(l.B)
-		const noticed = 0.3 // mm; narrower gaps fill with ink or surface tension
-		if i == j || !okI || !okJ || l.WidthMM < noticed || l.Stubs == 0 {
+		if i == j || !okI || !okJ || l.Stubs == 0 {
 			continue
 		}
 		a, b := &f.Board.Areas[i], &f.Board.Areas[j]
-		if len(a.Washes) == 0 || len(b.Washes) == 0 {
+		least := leakSeen
+		for _, w := range slices.Concat(a.Washes, b.Washes) {
+			if w.Technique.Laid() >= drying.Loaded {
+				least = leakDeep
+			}
+		}
+		if len(a.Washes) == 0 || len(b.Washes) == 0 || l.WidthMM < least || f.Card.Joined(a.ID, b.ID) {
 			continue
 		}
 		out = append(out, Watch{
 			Severity: Mind, Cells: []int{l.A, l.B},
 			What: fmt.Sprintf("A gap of %.1f mm in the line between %s and %s.", l.WidthMM, a.Name, b.Name),
 			Why:  "A wet wash runs through it. Close it with a waterproof pen, or let the first colour dry fully.",
+			Fix:  &Fix{Label: "Close it with the pen", Change: change.CloseLeak{Leak: n}}, // a stroke of the pen is a line
 		})
 	}
 	return out
 }
 
-// forgottenCells: an eye, a tail, a butterfly's body.
+// areaUnpainted: an area that was made and then forgotten.
+func areaUnpainted(f Facts) []Watch {
+	var names []string
+	var cells []int
+	painted := 0
+	for i := range f.Board.Areas {
+		switch a := &f.Board.Areas[i]; {
+		case len(a.Washes) > 0:
+			painted++
+		case !a.White && len(a.Cells) > 0:
+			names, cells = append(names, a.Name), append(cells, a.Cells...)
+		}
+	}
+	if len(names) == 0 || painted <= len(names) {
+		return nil // it is still being painted
+	}
+	return []Watch{{
+		Severity: Note, Cells: cells,
+		What: fmt.Sprintf("%s %s no wash yet.", wording.And(names), map[bool]string{true: "has", false: "have"}[len(names) == 1]),
+		Why:  "The others have. What is to stay paper white is better said so, and kept clear of the brush.",
+		ways: []Fix{{Label: "Keep it white", Change: change.KeepWhite{Cells: listed(cells)}}},
+	}}
+}
+
+// listed is cells as a change takes them.
+func listed(cells []int) change.CellList {
+	var out []string
+	for _, id := range cells {
+		out = append(out, strconv.Itoa(id))
+	}
+	return change.CellList(strings.Join(out, ","))
+}
+
+// forgottenCells: an eye, a tail, the crab's last leg. It speaks once nearly all of the
+// drawing has its areas.
 func forgottenCells(f Facts) []Watch {
-	if len(f.Board.Areas) == 0 {
-		return nil
+	inside := 0
+	for _, c := range f.Board.Cells {
+		if !c.Outside {
+			inside++
+		}
 	}
 	free := f.Board.Free()
-	if len(free) == 0 {
+	if len(free) == 0 || len(f.Board.Areas) == 0 || len(free) > inside/4 {
 		return nil
 	}
 	return []Watch{{
 		Severity: Note, Cells: free,
 		What: fmt.Sprintf("%s inside the drawing %s to no area.", wording.Count(len(free), "cell"), map[bool]string{true: "belongs", false: "belong"}[len(free) == 1]),
-		Why:  "They stay paper white. Gather them if that is not meant.",
-	}}
-}
-
-// alike is how near two colours are that are meant to be one: they are seen to
-// differ, but not as if on purpose.
-const alike = 4
-
-// nearlyAlike: the same part keeps one recipe.
-func nearlyAlike(f Facts) (out []Watch) {
-	areas := f.Board.Areas
-	for i := range areas {
-		for k := range i {
-			a, b := &areas[k], &areas[i]
-			if len(a.Washes) == 0 || len(b.Washes) == 0 || len(a.Cells) == 0 || len(b.Cells) == 0 {
-				continue
-			}
-			away := pigment.Difference(f.Looks[k].Dense.Lab, f.Looks[i].Dense.Lab)
-			if away < 0.5 || away >= alike || len(a.Washes) == len(b.Washes) && card.MixName(a.Washes[0].Mix) == card.MixName(b.Washes[0].Mix) {
-				continue // alike for the eye, or the same paints in two strengths on purpose
-			}
-			out = append(out, Watch{
-				Severity: Note, Cells: slices.Concat(a.Cells, b.Cells),
-				What: fmt.Sprintf("%s and %s nearly match, from different mixes.", a.Name, b.Name),
-				Why:  fmt.Sprintf("They are ΔE %.1f apart: seen side by side it looks like a slip. Mix both in one go, or further apart.", away),
-				Fix:  &Fix{"Paint " + b.Name + " as " + a.Name, change.SameWashes{Area: b.ID, As: a.ID}},
-			})
-		}
-	}
-	return out
-}
-
-// tooManyPigments is how many pigments one area stands.
-const tooManyPigments = 4
-
-// muddyStack: many pigments over each other turn grey.
-func muddyStack(f Facts) (out []Watch) {
-	for i, a := range f.Board.Areas {
-		seen := map[string]bool{}
-		for _, w := range a.Washes {
-			for _, p := range w.Mix {
-				seen[p.CI] = true
-			}
-		}
-		if len(seen) > tooManyPigments {
-			out = append(out, Watch{
-				Severity: Mind, Cells: f.Board.Areas[i].Cells,
-				What: fmt.Sprintf("%s is painted with %d pigments over each other.", a.Name, len(seen)),
-				Why:  "The more there are, the greyer they turn. Two or three carry most colours.",
-			})
-		}
-	}
-	return out
-}
-
-// focalWeak: what the card is about should stand out most.
-func focalWeak(f Facts) []Watch {
-	var focal []string
-	best, most := 0.0, 0.0
-	for _, t := range f.Board.Touching {
-		d := math.Abs(f.Looks[t.A].Dense.Lab.L - f.Looks[t.B].Dense.Lab.L)
-		most = max(most, d)
-		if f.Board.Areas[t.A].Focal || f.Board.Areas[t.B].Focal {
-			best = max(best, d)
-		}
-	}
-	for _, a := range f.Board.Areas {
-		if a.Focal && len(a.Washes) > 0 {
-			focal = append(focal, a.Name)
-		}
-	}
-	if len(focal) == 0 || best >= most-1 {
-		return nil
-	}
-	return []Watch{{
-		Severity: Note,
-		What:     fmt.Sprintf("%s does not stand out most.", focal[0]),
-		Why:      fmt.Sprintf("Its strongest contrast is %.0f in value, elsewhere there is one of %.0f. The eye goes where contrast is strongest.", best, most),
+		Why:  "They stay paper white. Gather them if that is not meant, or say that they stay white.",
+		ways: []Fix{{Label: "Keep them white", Change: change.KeepWhite{Cells: listed(free)}}},
 	}}
 }

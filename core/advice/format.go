@@ -2,56 +2,133 @@ package advice
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"chromaqua/core/card"
 	"chromaqua/core/change"
 	"chromaqua/core/fold"
 	"chromaqua/core/length"
+	"chromaqua/core/nest"
+	"chromaqua/core/shelf"
+	"chromaqua/core/wording"
 )
 
 // typed is a length as a change takes it, to the nanometre.
 func typed(l length.Length) change.Typed { return change.Typed(l.String()) }
 
-// wrongEnvelope: the envelope at hand is too small for the card.
+// fitsInto holds the card against an envelope.
+func (f Facts) fitsInto(inside length.Size) fold.Fit {
+	return fold.FitInto(f.Body, fold.Envelope{Inside: inside})
+}
+
+// thinner are the changes that make the card less thick where it counts: tape instead of
+// foam, then cardstock instead of what is thicker.
+func thinner(f Facts) (out []Fix) {
+	for i := len(f.Card.Layers); i >= 0; i-- {
+		if i == len(f.Card.Layers) {
+			if f.Card.Panel.Foam {
+				out = append(out, Fix{Label: "Mount the panel without foam", Change: change.Layer{Layer: card.PanelRing}})
+			}
+			continue
+		}
+		if l := f.Card.Layers[i]; l.Foam {
+			out = append(out, Fix{Label: fmt.Sprintf("Mount the %s without foam", f.Card.LayerName(i)), Change: change.Layer{Layer: fmt.Sprint(i), Paper: l.Paper, Colour: l.Colour}})
+		}
+	}
+	thin, err := shelf.PaperByID(shelf.MatCardstock)
+	if err != nil {
+		return out
+	}
+	for i, l := range f.Card.Layers {
+		if p, err := shelf.PaperByID(l.Paper); err == nil && p.Thickness > thin.Thickness {
+			out = append(out, Fix{Label: fmt.Sprintf("Cut the %s from %s", f.Card.LayerName(i), thin.Name), Change: change.Layer{Layer: fmt.Sprint(i), Paper: thin.ID, Colour: l.Colour, Foam: l.Foam}})
+		}
+	}
+	return out
+}
+
+// panelAlone lets the panel be the whole front where that goes into a standard envelope.
+// A front that was typed stays.
+func panelAlone(f Facts) []Fix {
+	if f.Card.Base.Front != (length.Size{}) || f.Card.PanelSize() == f.Card.Front() {
+		return nil
+	}
+	return []Fix{{Label: "Let the panel alone be the front, " + f.Card.PanelSize().With(f.Card.Unit), Change: change.PanelAlone{}}}
+}
+
+// wrongEnvelope: the envelope at hand is too small for the card. A front that was typed
+// never moves for it.
 func wrongEnvelope(f Facts) []Watch {
 	e, u := f.Card.Envelope, f.Card.Unit
 	if e == nil {
 		return nil
 	}
-	fit := fold.FitInto(f.Card.Body(), fold.Envelope{Inside: e.Inside})
+	fit := f.fitsInto(e.Inside)
+	if fit.Good() {
+		return nil
+	}
+	ways := append(thinner(f), panelAlone(f)...)
+	if b := f.Card.Base; b.Front != (length.Size{}) && b.Format != card.Free {
+		ways = append(ways, Fix{Label: "Let the front follow from the envelope", Change: change.Size{Ring: card.FrontRing}})
+	}
+	for _, o := range f.Fits {
+		if o.Good() {
+			ways = append(ways, Fix{Label: fmt.Sprintf("Take the envelope %s instead", o.Envelope.Name), Change: change.Envelope{Envelope: o.Envelope.ID}})
+		}
+	}
+	return []Watch{{
+		Severity: Stop, ways: append(ways, toMeasure(f)),
+		What: fmt.Sprintf("The card of %s does not go into the envelope you have, %s inside.", f.Card.Front().With(u), e.Inside.Near(u)),
+		Why:  wording.Sentence(fit.Why(u)),
+	}}
+}
+
+// toMeasure is an envelope folded for this card.
+func toMeasure(f Facts) Fix {
+	inside := f.Card.EnvelopeNeeded()
+	return Fix{Label: "Fold an envelope to measure, " + inside.With(f.Card.Unit) + " inside", Change: change.Envelope{Envelope: card.Free}}
+}
+
+// thickForEnvelope: who has named no envelope means the one of the card's size; foam may
+// be too thick for it.
+func thickForEnvelope(f Facts) []Watch {
+	if f.Card.Envelope != nil || len(f.Fits) == 0 {
+		return nil
+	}
+	flat := fold.FitAll(fold.Plain(f.Body.Front, f.Body.Thick))
+	usual := flat[0]
+	if !usual.Good() || usual.Verdict == fold.Loose {
+		return nil
+	}
+	fit := fold.FitInto(f.Body, usual.Envelope)
 	if fit.Good() {
 		return nil
 	}
 	w := Watch{
-		Severity: Stop,
-		What:     fmt.Sprintf("The card of %s does not go into the envelope you have, %s inside.", f.Card.Front().With(u), e.Inside.Near(u)),
-		Why:      fmt.Sprintf("Of its girth: %s.", fit.Why(u)),
+		Severity: Mind, ways: append(thinner(f), toMeasure(f)),
+		What: fmt.Sprintf("Mounted like this, the card is too thick for the envelope %s.", usual.Envelope.Name),
+		Why:  wording.Sentence(fit.Why(f.Card.Unit)),
 	}
-	if f.Card.Base.Front != (length.Size{}) {
-		w.Fix = &Fix{"Let the front follow", change.Size{Ring: card.FrontRing}}
+	if f.Fits[0].Good() {
+		w.Why += fmt.Sprintf(" It goes into %s, %s.", f.Fits[0].Envelope.Name, f.Fits[0].Verdict)
 	}
 	return []Watch{w}
 }
 
-// Sizes from which post has rules of its own, general figures.
-const (
-	thickForPost = length.Inch / 4
-	rigidAtPost  = 3 * length.Millimetre
-)
+// thickForPost is from which thickness post has rules of its own, a general figure.
+const thickForPost = length.Inch / 4
 
-// postRules: square, thick and stiff cards often cost more to send.
+// postRules: square and thick cards often cost more to send. A flat card that goes by
+// itself is none of both.
 func postRules(f Facts) []Watch {
-	front, thick := f.Card.Front(), fold.Thickness(f.Card.Stack())
+	front, thick := f.Card.Front(), f.Body.Thickness()
 	var is []string
-	if front.W == front.H {
+	if front.W == front.H && f.Card.Base.Fold != fold.Flat {
 		is = append(is, "square")
 	}
-	switch {
-	case thick >= thickForPost:
+	if thick >= thickForPost {
 		is = append(is, "thick")
-	case thick >= rigidAtPost:
-		is = append(is, "stiff")
 	}
 	if len(is) == 0 {
 		return nil
@@ -67,8 +144,10 @@ func postRules(f Facts) []Watch {
 func dieDiffers(f Facts) (out []Watch) {
 	u := f.Card.Unit
 	for _, r := range f.Layout {
-		if r.Die == (length.Size{}) || r.Die == r.Asked {
-			continue
+		over := min(r.Round.Left, r.Round.Right, r.Round.Top, r.Round.Bottom) < 0
+		given := r.GivenW || r.GivenH || r.Round.Given != (nest.Margin{})
+		if r.Die == (length.Size{}) || r.Die == r.Asked || !given && !over {
+			continue // nobody asked for another size: it follows from its die
 		}
 		shows := fmt.Sprintf("%s left, %s right, %s above and %s below", r.Round.Left.Near(u), r.Round.Right.Near(u), r.Round.Top.Near(u), r.Round.Bottom.Near(u))
 		if r.Round.Even() {
@@ -79,7 +158,7 @@ func dieDiffers(f Facts) (out []Watch) {
 			What:     fmt.Sprintf("The nearest die cuts the %s %s, not %s.", r.Name, r.Die.With(u), r.Asked.With(u)),
 			Why:      "Round it then shows " + shows + ".",
 		}
-		if min(r.Round.Left, r.Round.Right, r.Round.Top, r.Round.Bottom) < 0 {
+		if over {
 			w.Severity, w.Why = Mind, "It overhangs what it lies on: round it shows "+shows+"."
 		}
 		out = append(out, w)
@@ -109,12 +188,15 @@ func frameHoldsNothing(f Facts) (out []Watch) {
 		if i == 0 || f.Layout[i-1].Kind != card.OpeningKind || max(r.Round.Left, r.Round.Right, r.Round.Top, r.Round.Bottom) < 0 {
 			continue
 		}
-		out = append(out, Watch{
+		w := Watch{
 			Severity: Mind,
 			What:     fmt.Sprintf("The %s does not reach under the frame all round.", r.Name),
 			Why:      fmt.Sprintf("The opening is %s, the %s %s: a gap would show.", f.Layout[i-1].Size.With(f.Card.Unit), r.Name, r.Size.With(f.Card.Unit)),
-			Fix:      &Fix{"Let it reach under", change.Size{Ring: r.ID, Follow: true}},
-		})
+		}
+		if !r.GivenW && !r.GivenH { // what was typed stays
+			w.ways = []Fix{{Label: "Let it reach under", Change: change.Size{Ring: r.ID, Follow: true}}}
+		}
+		out = append(out, w)
 	}
 	return out
 }
@@ -133,7 +215,7 @@ func tapeTooNarrow(f Facts) []Watch {
 		Severity: Mind,
 		What:     fmt.Sprintf("Tape %s wide cannot mask a border of %s and hold.", p.Tape.With(u), p.Border.With(u)),
 		Why:      fmt.Sprintf("It covers border and spare paper, and %s of it has to lie on the board.", tapeHold.With(u)),
-		Fix:      &Fix{"Use tape of " + need.With(u), change.Painting{Border: typed(p.Border), Spare: typed(p.Spare), Tape: typed(need)}},
+		ways:     []Fix{{Label: "Use tape of " + need.With(u), Change: change.Painting{Border: typed(p.Border), Spare: typed(p.Spare), Tape: typed(need)}}},
 	}}
 }
 
@@ -151,13 +233,13 @@ func windowOff(f Facts) []Watch {
 		Severity: Stop,
 		What:     fmt.Sprintf("The window reaches %s over the edge of the painted sheet.", over.Near(f.Card.Unit)),
 		Why:      "There is no paper there. Move it, turn it, or make the panel smaller.",
-		Fix:      &Fix{"Put it in the middle", change.CentreWindow{}},
+		ways:     []Fix{{Label: "Put it in the middle", Change: change.CentreWindow{}}},
 	}}
 }
 
 // noRoomForWords: makers forget to leave room for the sentiment.
 func noRoomForWords(f Facts) []Watch {
-	if f.Card.Words == (length.Size{}) || f.Board == nil || len(f.Places) > 0 || len(f.Layout.Strips(f.Card.Words)) > 0 {
+	if f.Card.Words == (length.Size{}) || len(f.Places) > 0 || len(f.Layout.Strips(f.Card.Words)) > 0 {
 		return nil
 	}
 	return []Watch{{
@@ -168,15 +250,18 @@ func noRoomForWords(f Facts) []Watch {
 }
 
 // noEnvelope: an envelope is easier to choose than to make. Who has one at hand
-// is told by [wrongEnvelope].
+// is told by [wrongEnvelope]; a flat card goes by itself.
 func noEnvelope(f Facts) []Watch {
-	if len(f.Fits) > 0 && f.Fits[0].Good() || f.Card.Envelope != nil {
+	if len(f.Fits) > 0 && f.Fits[0].Good() || f.Card.Envelope != nil || f.Card.Base.Fold == fold.Flat {
 		return nil
 	}
-	return []Watch{{
-		Severity: Stop,
-		What:     "The finished card goes into no standard envelope.",
-		Why:      "Found at the end, this costs the card or a hand-made envelope.",
-		Fix:      &Fix{"Make it an A2 card", change.Format{Format: "a2"}},
-	}}
+	w := Watch{
+		Severity: Mind, ways: slices.Concat(panelAlone(f), thinner(f), []Fix{toMeasure(f)}),
+		What: "The finished card goes into no standard envelope.",
+		Why:  "Found at the end, this costs the card. Change it now, or fold an envelope to measure.",
+	}
+	if len(f.Fits) > 0 {
+		w.Why += fmt.Sprintf(" The nearest is %s: %s.", f.Fits[0].Envelope.Name, f.Fits[0].Why(f.Card.Unit))
+	}
+	return []Watch{w}
 }

@@ -3,6 +3,7 @@ package advice_test
 import (
 	"fmt"
 	"math/rand/v2"
+	"slices"
 	"strings"
 	"testing"
 
@@ -23,8 +24,12 @@ import (
 // unusual changes some of what rules look at.
 func unusual(r *rand.Rand, c *card.Card) {
 	maybe := func(of int, f func()) {
-		if r.IntN(of) == 0 {
-			f()
+		if r.IntN(of) != 0 {
+			return
+		}
+		was, err := c.Clone()
+		if f(); err != nil || c.Check() != nil {
+			*c = *was // that cannot be
 		}
 	}
 	mm := func(most int) length.Length { return length.Length(r.IntN(most)) * length.Millimetre }
@@ -56,7 +61,11 @@ func unusual(r *rand.Rand, c *card.Card) {
 	for i := range c.Areas {
 		maybe(2, func() {
 			for range r.IntN(4) {
+				was := slices.Clone(c.Areas[i].Washes)
 				c.Areas[i].Washes = append(c.Areas[i].Washes, wash(paneltest.Pick(r, card.Techniques()), pigment.Strengths()[r.IntN(5)], paneltest.Pick(r, paints)))
+				if c.Check() != nil {
+					c.Areas[i].Washes = was
+				}
 			}
 		})
 		maybe(4, func() { c.Areas[i].Cells = nil })

@@ -7,6 +7,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/change"
 	"chromaqua/core/drying"
+	"chromaqua/core/ink"
 	"chromaqua/core/length"
 	"chromaqua/core/panel"
 	"chromaqua/core/proof"
@@ -14,11 +15,12 @@ import (
 	"chromaqua/core/wording"
 )
 
-// wettest returns the wettest technique on the card, "" when nothing is painted.
+// wettest returns the technique of the card that lays most water, "" when nothing is
+// painted.
 func wettest(c *card.Card) (t card.Technique) {
 	for _, a := range c.Areas {
 		for _, w := range a.Washes {
-			if t == "" || w.Technique.Left() > t.Left() {
+			if t == "" || w.Technique.Laid() > t.Laid() {
 				t = w.Technique
 			}
 		}
@@ -27,64 +29,173 @@ func wettest(c *card.Card) (t card.Technique) {
 }
 
 // Wets reports whether a real wash goes over the line, or might: nothing is
-// painted yet.
+// painted yet. A dry brush and a pencil do not wet it.
 func Wets(c *card.Card) bool {
 	t := wettest(c)
-	return t == "" || t.Left() > drying.PulledOut
+	return t == "" || t.Laid() > drying.DampBrush
+}
+
+// lookOf is what is wanted of the line.
+func lookOf(c *card.Card) shelf.Look {
+	if c.Look == "" {
+		return shelf.Crisp
+	}
+	return c.Look
+}
+
+// ranked is the program's own ranking of inks for what the line of the card has to do.
+func ranked(f Facts) (all []ink.Choice, now ink.Choice) {
+	own, onOwn := f.Card.OwnNames()
+	n := ink.Need{
+		Look: lookOf(f.Card), Paper: f.Card.PaperFacts(), OnOwn: onOwn, Wet: Wets(f.Card),
+		Heat: f.Card.Drying != card.Air, Tests: f.Tests,
+	}
+	if f.Card.OwnInk != nil {
+		n.Own = []shelf.Own{*f.Card.OwnInk}
+	}
+	all = ink.Rank(n)
+	for _, c := range all {
+		if c.Ink.ID == f.Card.InkFacts().ID && c.Name == own {
+			now = c
+		}
+	}
+	return all, now
+}
+
+// betterInks are the changes to inks that the ranking calls right, or passable, for the
+// look that is wanted: those that come onto the paper the same way first.
+func betterInks(f Facts, all []ink.Choice) (out []Fix) {
+	method := f.Card.InkFacts().Method
+	for _, same := range []bool{true, false} {
+		for _, c := range all {
+			if c.Name == "" && c.Ink.ID != f.Card.Ink && (c.Fit == ink.Right || c.Fit == ink.Passes) && (c.Ink.Method == method) == same {
+				out = append(out, Fix{Label: "Use " + c.Ink.Name, Change: change.UseInk(c.Ink.ID)})
+			}
+		}
+	}
+	return out
+}
+
+// severityOf is how bad an ink is that the ranking calls so; "" for one that will do.
+func severityOf(fit ink.Fit) Severity {
+	switch fit {
+	case ink.Wrong:
+		return Stop
+	case ink.Doubted:
+		return Mind
+	}
+	return ""
+}
+
+// reacts reports whether the line is meant to give colour to water.
+func reacts(c *card.Card) bool { return c.Look == shelf.Pulled || c.Look == shelf.Solid }
+
+// inkWillRun: a running ink is told when it is chosen, before anything is painted.
+func inkWillRun(f Facts) []Watch {
+	if !f.Card.Inked() || f.Card.Line() == nil || wettest(f.Card) != "" || reacts(f.Card) {
+		return nil
+	}
+	all, now := ranked(f)
+	severity := severityOf(now.Fit)
+	if severity == "" || now.Verdict == proof.Holds {
+		return nil
+	}
+	return []Watch{{
+		Severity: severity, ways: betterInks(f, all),
+		What: fmt.Sprintf("%s does not stay for a %s line.", wording.Upper(now.Ink.Name), lookOf(f.Card)),
+		Why:  "Every wash over it will draw it out, however long it has dried. Take one that holds, or say that the line is to be pulled.",
+	}}
 }
 
 // inkRuns: a line that is not waterproof runs into the wash. The maker's own test
 // outranks what is generally known.
 func inkRuns(f Facts) []Watch {
-	ink := f.Card.InkFacts()
-	if !f.Card.Inked() || wettest(f.Card) == "" || f.Card.Look == shelf.Pulled || f.Card.Look == shelf.Solid {
+	if !f.Card.Inked() || wettest(f.Card) == "" || !Wets(f.Card) || reacts(f.Card) {
 		return nil
 	}
-	if t := f.Test; t != nil {
-		w := Watch{
-			Why: fmt.Sprintf("Your test of it on this paper: bleeds %.1f mm, tints the water by ΔE %.1f, loses %.0f %% of its dark.", t.BleedMM, t.Tint, t.Loss*100),
-			Fix: &Fix{"Use quick waterproof pigment ink", change.UseInk(shelf.Inks()[0].ID)},
-		}
-		switch t.Verdict {
-		case proof.Holds:
-			return nil
-		case proof.Soft:
-			w.Severity, w.What = Mind, "The line will soften: "+ink.Name+" under a wash."
-		default:
-			w.Severity, w.What = Stop, "The line will run: "+ink.Name+" under a wash."
-		}
-		if f.Card.Ink == shelf.Inks()[0].ID {
-			w.Fix = nil
-		}
-		return []Watch{w}
-	}
-	if ink.Holds {
+	all, now := ranked(f)
+	severity := severityOf(now.Fit)
+	if now.Verdict == proof.Holds || severity == "" && (now.Own == nil || lookOf(f.Card) == shelf.Vanishing) {
 		return nil
 	}
+	w := Watch{
+		Severity: severity, ways: betterInks(f, all),
+		What: "The line will run: " + now.Ink.Name + " under a wash.",
+		Why:  "It stays reactive however long it dries. Fine if you want to pull colour out of the line, ruinous otherwise.",
+	}
+	if t := now.Own; t != nil {
+		w.Why = fmt.Sprintf("Your test of it on this paper: bleeds %.1f mm, tints the water by ΔE %.1f, loses %.0f %% of its dark.", t.BleedMM, t.Tint, t.Loss*100)
+		if t.Verdict == proof.Soft {
+			w.Severity, w.What = Mind, "The line will soften: "+now.Ink.Name+" under a wash."
+		} else {
+			w.Severity = Stop
+		}
+	}
+	return []Watch{w}
+}
+
+// floodOnReactive: colour is drawn out of a reactive line, not washed over it.
+func floodOnReactive(f Facts) (out []Watch) {
+	if !f.Card.Inked() || !reacts(f.Card) {
+		return nil
+	}
+	if _, now := ranked(f); now.Verdict == proof.Holds {
+		return nil
+	}
+	for _, a := range f.Board.Areas {
+		for k, w := range a.Washes {
+			if w.Technique.Left() <= drying.PulledOut || !w.Technique.Covers() || len(a.Cells) == 0 {
+				continue
+			}
+			out = append(out, Watch{
+				Severity: Mind, Cells: a.Cells,
+				What: fmt.Sprintf("The %s on %s floods a line that gives its colour.", w.Technique, a.Name),
+				Why:  "The ink goes all over the wash. Lay little, draw it out with a damp brush, and the line gives colour where you touch it.",
+				ways: []Fix{{Label: "Draw it out instead", Change: change.LayAs{Area: a.ID, Wash: k, Technique: card.PullOut}}},
+			})
+		}
+	}
+	return out
+}
+
+// inkNeverCures: a slow pigment ink needs a paper that drinks, or powder.
+func inkNeverCures(f Facts) []Watch {
+	k, p := f.Card.InkFacts(), f.Card.PaperFacts()
+	if !f.Card.Inked() || k.ID != "pigment-slow" || p.Surface != drying.Sealed {
+		return nil
+	}
+	all, _ := ranked(f)
 	return []Watch{{
-		Severity: Stop,
-		What:     "The line will run: " + ink.Name + " under a wash.",
-		Why:      "It stays reactive however long it dries. Fine if you want to pull colour out of the line, ruinous otherwise.",
-		Fix:      &Fix{"Use quick waterproof pigment ink", change.UseInk(shelf.Inks()[0].ID)},
+		Severity: Mind, ways: betterInks(f, all),
+		What: fmt.Sprintf("%s hardly cures on %s.", wording.Upper(k.Name), p.Name),
+		Why:  "Nothing drinks it, so it smears for days. Emboss it with clear powder, or take an ink that dries by itself.",
 	}}
 }
 
 // lineStays: no colour can be drawn out of a line that holds.
 func lineStays(f Facts) []Watch {
-	ink := f.Card.InkFacts()
-	holds := ink.Holds
-	if f.Test != nil {
-		holds = f.Test.Verdict == proof.Holds
+	if !f.Card.Inked() || !reacts(f.Card) {
+		return nil
 	}
-	if !f.Card.Inked() || !holds || f.Card.Look != shelf.Pulled && f.Card.Look != shelf.Solid {
+	all, now := ranked(f)
+	if now.Verdict != proof.Holds {
 		return nil
 	}
 	return []Watch{{
-		Severity: Mind,
-		What:     fmt.Sprintf("The line is to be %s, but %s holds.", map[shelf.Look]string{shelf.Pulled: "pulled", shelf.Solid: "worked as a solid"}[f.Card.Look], ink.Name),
-		Why:      "Water draws nothing out of it. Take a reactive ink, or a crisp line.",
-		Fix:      &Fix{"Take dye ink", change.UseInk("dye")},
+		Severity: Mind, ways: betterInks(f, all),
+		What: fmt.Sprintf("The line is to be %s, but %s holds.", map[shelf.Look]string{shelf.Pulled: "pulled", shelf.Solid: "worked as a solid"}[f.Card.Look], now.Ink.Name),
+		Why:  "Water draws nothing out of it. Take a reactive ink, or a crisp line.",
 	}}
+}
+
+// usePapers are the changes to other papers, the first that is named first.
+func usePapers(f Facts, ids ...string) (out []Fix) {
+	for _, id := range ids {
+		if p, err := shelf.PaperByID(id); err == nil && id != f.Card.Paper {
+			out = append(out, Fix{Label: "Use " + p.Name, Change: change.UsePaper(id)})
+		}
+	}
+	return out
 }
 
 // solidMottles: a solid's mass shows the paper's texture.
@@ -98,30 +209,49 @@ func solidMottles(f Facts) []Watch {
 		What:     fmt.Sprintf("A solid stamped on %s comes out mottled.", p.Name),
 		Why: fmt.Sprintf("Its texture leaves about %.0f %% of the mass white at the first impression, %.0f %% after three, generally; water drawn through the mass fills some. Hot press comes out even.",
 			100*p.Texture.Misses(1), 100*p.Texture.Misses(3)),
-		Fix: &Fix{"Use hot press", change.UsePaper("cotton-hp")},
+		ways: usePapers(f, "cotton-hp"),
 	}}
 }
 
-// layersOnPulp is how many washes wood-pulp paper takes on one place.
+// layersOnPulp is how often wood-pulp paper may be wetted on one place.
 const layersOnPulp = 2
 
+// wettings is how often an area is wetted anew: what goes into the wet does not count,
+// nor does what hardly wets at all.
+func wettings(a *card.Area) (n int) {
+	for k, w := range a.Washes {
+		if !w.IntoWet(k) && w.Technique.Laid() > drying.DampBrush && w.Technique.Covers() {
+			n++
+		}
+	}
+	return n
+}
+
 // paperReworked: wood pulp does not stand many layers.
-func paperReworked(f Facts) (out []Watch) {
+func paperReworked(f Facts) []Watch {
 	p := f.Card.PaperFacts()
 	if p.Surface != drying.Pulp {
 		return nil
 	}
-	for _, a := range f.Card.Areas {
-		if len(a.Washes) > layersOnPulp {
-			out = append(out, Watch{
-				Severity: Mind,
-				What:     fmt.Sprintf("%s has %d washes on %s.", a.Name, len(a.Washes), p.Name),
-				Why:      "It scrubs back to white or pills when it is gone over so often.",
-				Fix:      &Fix{"Use cotton cold press", change.UsePaper(shelf.Papers()[0].ID)},
-			})
+	var over []string
+	most := 0
+	for i := range f.Card.Areas {
+		if n := wettings(&f.Card.Areas[i]); n > layersOnPulp {
+			over, most = append(over, f.Card.Areas[i].Name), max(most, n)
 		}
 	}
-	return out
+	if len(over) == 0 {
+		return nil
+	}
+	w := Watch{
+		Severity: Mind, ways: usePapers(f, "cotton-cp", "cotton-hp"),
+		What: fmt.Sprintf("%s is wetted %d times on %s.", over[0], most, p.Name),
+		Why:  "It scrubs back to white or pills when it is gone over so often.",
+	}
+	if len(over) > 1 {
+		w.What = fmt.Sprintf("%s are wetted up to %d times on %s.", wording.And(over), most, p.Name)
+	}
+	return []Watch{w}
 }
 
 // Lines thinner than these come to grief, mm.
@@ -149,58 +279,49 @@ func lineBreaks(f Facts) []Watch {
 		return nil
 	}
 	return []Watch{{
-		Severity: Mind, Cells: cells,
+		Severity: Mind, Cells: cells, ways: usePapers(f, "cotton-cp", "cotton-hp"),
 		What: fmt.Sprintf("Lines under %.1f mm are stamped on %s.", breaksOnRough, p.Name),
 		Why:  "They break on its texture. Take hot or cold press, or draw them in with a pen.",
-		Fix:  &Fix{"Use cold press", change.UsePaper(shelf.Papers()[0].ID)},
 	}}
 }
 
 // powderFills: powder runs together between very fine lines.
 func powderFills(f Facts) []Watch {
-	ink := f.Card.InkFacts()
 	cells := fine(f.Board, fillsUp)
-	if ink.Powder != shelf.IsPowder || len(cells) == 0 {
+	if f.Card.InkFacts().Powder != shelf.IsPowder || len(cells) == 0 {
 		return nil
 	}
+	all, _ := ranked(f)
 	return []Watch{{
-		Severity: Mind, Cells: cells,
+		Severity: Mind, Cells: cells, ways: betterInks(f, all),
 		What: fmt.Sprintf("Lines under %.2f mm are embossed.", fillsUp),
 		Why:  "Even superfine powder fills them up. Take a waterproof ink without powder.",
-		Fix:  &Fix{"Use quick waterproof pigment ink", change.UseInk(shelf.Inks()[0].ID)},
 	}}
 }
 
 // paperTooWeak: cardstock does not stand real washes.
 func paperTooWeak(f Facts) []Watch {
 	p := f.Card.PaperFacts()
-	if p.Wets {
-		return nil
-	}
-	if t := wettest(f.Card); t == "" || t.Left() <= drying.PulledOut {
+	if t := wettest(f.Card); p.Wets || t == "" || t.Left() <= drying.PulledOut {
 		return nil
 	}
 	return []Watch{{
-		Severity: Mind,
-		What:     fmt.Sprintf("A full wash on %s.", p.Name),
-		Why:      "It buckles and pills under more than a damp brush.",
-		Fix:      &Fix{"Use cotton cold press", change.UsePaper(shelf.Papers()[0].ID)},
+		Severity: Mind, ways: usePapers(f, "cotton-cp", "cotton-hp"),
+		What: fmt.Sprintf("A full wash on %s.", p.Name),
+		Why:  "It buckles and pills under more than a damp brush.",
 	}}
 }
 
-// lineOverhangs: part of an image would not be printed.
+// overhangSeen is how far ink has to reach over the edge to be worth a word, mm.
+const overhangSeen = 0.5
+
+// lineOverhangs: part of an image would not be printed. Its empty corners do not count.
 func lineOverhangs(f Facts) []Watch {
-	p := f.Card.PanelSize()
 	var names []string
 	worst := 0.0
 	for i := range f.Card.Images {
-		m := &f.Card.Images[i]
-		over := 0.0
-		for _, c := range panel.Corners(m) {
-			over = max(over, -c.X, -c.Y, c.X-p.W.MM(), c.Y-p.H.MM())
-		}
-		if over > 1e-6 && !(f.Board != nil && f.Board.Laid[i].Off) {
-			names, worst = append(names, m.Title), max(worst, over)
+		if l := &f.Board.Laid[i]; l.OverMM > overhangSeen && !l.Off {
+			names, worst = append(names, f.Card.Images[i].Title), max(worst, l.OverMM)
 		}
 	}
 	if len(names) == 0 {
@@ -209,14 +330,24 @@ func lineOverhangs(f Facts) []Watch {
 	w := Watch{
 		Severity: Note,
 		What:     fmt.Sprintf("%s overhangs the panel by %s.", names[0], length.FromMM(worst).Near(f.Card.Unit)),
-		Why:      "What lies outside is cut off, as it would be by the paper's edge.",
+		Why:      "What lies outside is cut off, as it would be by the paper's edge. Centre it where that is not meant.",
 	}
 	if len(names) > 1 {
 		w.What = fmt.Sprintf("%d images overhang the panel, by up to %s.", len(names), length.FromMM(worst).Near(f.Card.Unit))
-	} else if len(f.Card.Images) == 1 {
-		w.Fix = &Fix{"Centre it", change.Centre{Picked: f.Card.Images[0].ID}}
+	} else if m := f.Card.Line(); len(f.Card.Images) == 1 && upright(m).W <= f.Card.PanelSize().W && upright(m).H <= f.Card.PanelSize().H {
+		w.Fix = &Fix{Label: "Centre it", Change: change.Centre{Picked: m.ID}} // there it has room
 	}
 	return []Watch{w}
+}
+
+// upright is the size of the box round an image as it lies.
+func upright(m *card.Image) length.Size {
+	at := panel.Corners(m)
+	x0, y0, x1, y1 := at[0].X, at[0].Y, at[0].X, at[0].Y
+	for _, p := range at {
+		x0, y0, x1, y1 = min(x0, p.X), min(y0, p.Y), max(x1, p.X), max(y1, p.Y)
+	}
+	return length.Size{W: length.FromMM(x1 - x0), H: length.FromMM(y1 - y0)}
 }
 
 // imageOff: an image that nobody sees is a slip.
@@ -228,7 +359,7 @@ func imageOff(f Facts) (out []Watch) {
 				Severity: Mind,
 				What:     m.Title + " lies wholly off the panel.",
 				Why:      "Nothing of it is stamped.",
-				Fix:      &Fix{"Centre it", change.Centre{Picked: m.ID}},
+				Fix:      &Fix{Label: "Centre it", Change: change.Centre{Picked: m.ID}}, // the middle is on the panel
 			})
 		}
 	}
@@ -244,7 +375,7 @@ func reliefFlattened(f Facts) []Watch {
 		Severity: Mind,
 		What:     "The relief is pressed first and washed over.",
 		Why:      "Water flattens it. It is planned to be pressed again once dry; pressing only then saves that.",
-		Fix:      &Fix{"Press it once painted", change.Relief{Relief: card.Painted}},
+		ways:     []Fix{{Label: "Press it once painted", Change: change.Relief{Relief: card.Painted}}},
 	}}
 }
 
@@ -266,18 +397,14 @@ func folderSmall(f Facts) (out []Watch) {
 }
 
 // lostCells: moving or rescanning the line can leave areas without their cells.
-func lostCells(f Facts) []Watch {
-	if f.Board == nil {
-		return nil
-	}
-	var out []Watch
+func lostCells(f Facts) (out []Watch) {
 	for _, a := range f.Board.Areas {
 		if n := len(a.Lost); n > 0 {
 			out = append(out, Watch{
 				Severity: Mind,
 				What:     fmt.Sprintf("%s of %s could not be found again.", wording.Count(n, "cell"), a.Name),
 				Why:      "The line was changed or moved off the panel; choose the cells again, or let the area forget them.",
-				Fix:      &Fix{"Forget them", change.ForgetLost{Area: a.ID}},
+				ways:     []Fix{{Label: "Forget them", Change: change.ForgetLost{Area: a.ID}}},
 			})
 		}
 	}

@@ -1,20 +1,21 @@
 package advice
 
 import (
+	"fmt"
+	"slices"
+
 	"chromaqua/core/card"
 	"chromaqua/core/change"
+	"chromaqua/core/drying"
 	"chromaqua/core/steps"
 )
 
 // waterIntoDamp: what the plan could not tie together while wet.
 func waterIntoDamp(f Facts) (out []Watch) {
-	if f.Plan == nil {
-		return nil
-	}
 	for _, n := range f.Plan.Notes {
 		w := Watch{Severity: Mind, What: n.What, Why: n.Why + " " + n.Way, Cells: n.Cells}
 		if n.Subject != steps.WholeCard {
-			w.Fix = freeing(f, n)
+			w.ways = []Fix{freeing(f, n)}
 		}
 		out = append(out, w)
 	}
@@ -24,16 +25,48 @@ func waterIntoDamp(f Facts) (out []Watch) {
 // freeing is the change that settles what a note speaks of: two areas are kept apart,
 // paint goes over dry, water is given a wetter wash to work in, an area of too many
 // steps may run together.
-func freeing(f Facts, n steps.Note) *Fix {
+func freeing(f Facts, n steps.Note) Fix {
 	a := f.Board.Areas[n.Area]
 	switch {
 	case n.Subject == steps.TwoAreas:
 		b := f.Board.Areas[n.Other]
-		return &Fix{"Keep them apart", change.Join{A: a.ID, B: b.ID}}
+		return Fix{Label: "Keep them apart", Change: change.Join{A: a.ID, B: b.ID}}
 	case n.Subject == steps.OneArea:
-		return &Fix{"Let its cells run together", change.Meet{Area: a.ID, Meet: change.RunInto}}
+		return Fix{Label: "Let its cells run together", Change: change.Meet{Area: a.ID, Meet: change.RunInto}}
 	case a.Washes[n.Wash].Technique.Tool() == card.CleanWater:
-		return &Fix{"Leave it out", change.RemoveWash{Area: a.ID, Wash: n.Wash}}
+		return Fix{Label: "Leave it out", Change: change.RemoveWash{Area: a.ID, Wash: n.Wash}}
 	}
-	return &Fix{"Lay it over dry", change.Over{Area: a.ID, Wash: n.Wash, Over: change.OverDry}}
+	return Fix{Label: "Lay it over dry", Change: change.Over{Area: a.ID, Wash: n.Wash, Over: change.OverDry}}
+}
+
+// heatOnGloss: hot air on a large wet wash warps the sheet and blows blooms into it.
+func heatOnGloss(f Facts) []Watch {
+	if f.Card.Drying != card.Heat {
+		return nil
+	}
+	limit := f.Plan.Bench.HeatCM2
+	var hot []int
+	worst := 0.0
+	for i := range f.Plan.Steps {
+		s := &f.Plan.Steps[i]
+		if s.On == nil || s.Water < drying.Glaze || s.Gloss == 0 {
+			continue
+		}
+		for _, id := range s.Cells {
+			if cm2 := f.Board.Cells[id-1].AreaMM2 / 100; cm2 > limit {
+				hot, worst = append(hot, id), max(worst, cm2)
+			}
+		}
+	}
+	if len(hot) == 0 {
+		return nil
+	}
+	slices.Sort(hot)
+	room := f.Card.Room
+	return []Watch{{
+		Severity: Mind, Cells: slices.Compact(hot),
+		What: fmt.Sprintf("A wet wash of %.0f cm² is to be dried with the heat tool.", worst),
+		Why:  fmt.Sprintf("On more than %.0f cm² it warps the sheet and blows blooms into what still shines. Large washes are better left to the air.", limit),
+		ways: []Fix{{Label: "Dry small ones by heat, big ones by air", Change: change.Drying{Drying: card.Mixed, Celsius: change.Number(room.Celsius), Humidity: change.Number(100 * room.Humidity)}}},
+	}}
 }

@@ -21,7 +21,7 @@ import (
 // could misread the file.
 const (
 	Kind    = "chromaqua-card"
-	Version = 4
+	Version = 5
 )
 
 // Limits of a card; whatever exceeds them is a slip or an attack.
@@ -171,6 +171,7 @@ type Area struct {
 	White  bool   `json:"white,omitempty"` // kept paper white
 	Loose  bool   `json:"loose,omitempty"` // painted in one sweep, over its own lines
 	Run    bool   `json:"run,omitempty"`   // its own cells may run into each other
+	Grey   bool   `json:"grey,omitempty"`  // its colours are to cancel each other out
 	Cells  []Spot `json:"cells"`
 	Washes []Wash `json:"washes"`
 }

@@ -72,36 +72,6 @@ func (c *Card) give(r sized, size length.Size) {
 	}
 }
 
-// StartFrom gives one ring its size and lets all others follow from it.
-func (c *Card) StartFrom(id string, size length.Size) error {
-	r, _, err := c.ring(id)
-	if err != nil {
-		return err
-	}
-	c.recentre(func() {
-		c.letFollow()
-		c.Envelope = nil
-		c.give(r, size)
-	})
-	return nil
-}
-
-// StartFromEnvelope lets all sizes follow from the envelope at hand.
-func (c *Card) StartFromEnvelope() error {
-	if c.Envelope == nil {
-		return errors.New("choose the envelope first; the card then follows from it")
-	}
-	c.recentre(c.letFollow)
-	return nil
-}
-
-func (c *Card) letFollow() {
-	c.Base.Across = c.Front().W > c.Front().H
-	for _, r := range c.sizes() {
-		c.give(r, length.Size{})
-	}
-}
-
 // Show gives what shows round a ring on one side, or on all when side is "";
 // nil lets it follow.
 func (c *Card) Show(id string, side nest.Side, l *length.Length) error {

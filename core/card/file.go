@@ -42,7 +42,7 @@ func Decode(b []byte) (*Card, error) {
 	if head.Kind != Kind || head.Version < 1 || head.Version > Version {
 		return nil, probe.Check()
 	}
-	for _, rewrite := range []func([]byte) ([]byte, error){1: fromVersion1, 2: fromVersion2, 3: fromVersion3}[head.Version:] {
+	for _, rewrite := range []func([]byte) ([]byte, error){1: fromVersion1, 2: fromVersion2, 3: fromVersion3, 4: fromVersion4}[head.Version:] {
 		var err error
 		if b, err = rewrite(b); err != nil {
 			return nil, err
@@ -141,12 +141,18 @@ func fromVersion2(b []byte) ([]byte, error) {
 // fromVersion3 rewrites a card from when cells of an area were always painted in one
 // go, what is laid wet always went into the wet, and drying was by air or heat: what
 // it says still holds.
-func fromVersion3(b []byte) ([]byte, error) {
+func fromVersion3(b []byte) ([]byte, error) { return renumbered(b, 4) }
+
+// fromVersion4 rewrites a card from when a grey could not be meant: none was.
+func fromVersion4(b []byte) ([]byte, error) { return renumbered(b, 5) }
+
+// renumbered is a card whose fields mean in the next version what they meant.
+func renumbered(b []byte, version int) ([]byte, error) {
 	var doc map[string]json.RawMessage
 	if err := json.Unmarshal(b, &doc); err != nil {
 		return nil, fmt.Errorf("card.json cannot be read: %w", explain(err))
 	}
-	return with(doc, map[string]any{"version": 4})
+	return with(doc, map[string]any{"version": version})
 }
 
 // with is a document with some of its fields changed.

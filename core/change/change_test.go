@@ -84,6 +84,9 @@ func TestChanges(t *testing.T) {
 		{[]change.Change{change.Stamp{Stamp: "image"}}, "made the panel round its image", func(c *card.Card) bool { return *c.Stamp == card.Stamp{} }},
 		{[]change.Change{change.Stamp{Stamp: "size", Size: "40 x 50"}}, "made the panel round a stamp", func(c *card.Card) bool { return c.Stamp.Size.H == 50*mm }},
 		{[]change.Change{change.Stamp{Stamp: "image"}, change.Stamp{}}, "took the stamp's size away", func(c *card.Card) bool { return c.Stamp == nil }},
+		{[]change.Change{change.PanelAlone{}}, "let the panel cover the front", func(c *card.Card) bool {
+			return len(c.Layers) == 0 && c.Front() == c.PanelSize() && c.Front() == length.Size{W: 96 * mm, H: 255 * mm / 2}
+		}},
 		{[]change.Change{change.Insert{On: true}}, "changed the insert", func(c *card.Card) bool { return *c.Insert == card.UsualInsert() }},
 		{[]change.Change{change.Insert{On: true, Margin: ptr(change.Typed("4")), Paper: "kraft", Colour: "sand"}}, "changed the insert", func(c *card.Card) bool {
 			return *c.Insert == card.Insert{Margin: 4 * mm, Paper: "kraft", Colour: "sand"}
@@ -132,6 +135,8 @@ func TestChanges(t *testing.T) {
 		{[]change.Change{change.NameArea{Area: "a1", Name: "Claw"}}, "renamed an area", func(c *card.Card) bool { return c.Areas[0].Name == "Claw" }},
 		{[]change.Change{change.RemoveArea{Area: "a1"}}, "removed Left", func(c *card.Card) bool { return len(c.Areas) == 1 }},
 		{[]change.Change{change.Focal{Area: "a1", Focal: true}}, "changed what Left is", func(c *card.Card) bool { return c.Areas[0].Focal }},
+		{[]change.Change{change.Grey{Area: "a1", Grey: true}}, "means Left to be grey", func(c *card.Card) bool { return c.Areas[0].Grey }},
+		{[]change.Change{change.Grey{Area: "a1", Grey: true}, change.Grey{Area: "a1"}}, "means Left to be no grey", func(c *card.Card) bool { return !c.Areas[0].Grey }},
 		{[]change.Change{change.Meet{Area: "a1", Meet: change.Loosely}}, "paints Left loosely", func(c *card.Card) bool { return c.Areas[0].Loose && !c.Areas[0].Run }},
 		{[]change.Change{change.Meet{Area: "a1", Meet: change.RunInto}}, "lets the cells of Left run together", func(c *card.Card) bool { return c.Areas[0].Run && !c.Areas[0].Loose }},
 		{[]change.Change{change.Meet{Area: "a1", Meet: change.RunInto}, change.Meet{Area: "a1", Meet: change.InRounds}}, "paints Left in rounds", func(c *card.Card) bool { return !c.Areas[0].Run && !c.Areas[0].Loose }},

@@ -140,6 +140,23 @@ func (c Focal) Do(on *card.Card) (Done, error) {
 	})
 }
 
+// Grey says whether the colours of an area are to cancel each other out.
+type Grey struct {
+	Area string `json:"area"`
+	Grey bool   `json:"grey"`
+}
+
+// Do changes that.
+func (c Grey) Do(on *card.Card) (Done, error) {
+	return toArea(on, c.Area, func(a *card.Area) (string, error) {
+		a.Grey = c.Grey
+		if c.Grey {
+			return "means " + a.Name + " to be grey", nil
+		}
+		return "means " + a.Name + " to be no grey", nil
+	})
+}
+
 // A Meeting is what becomes of cells of one area that touch.
 type Meeting string
 

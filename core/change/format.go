@@ -275,6 +275,14 @@ func (c Layer) Do(on *card.Card) (Done, error) {
 	return Done{}, errNoLayer
 }
 
+// PanelAlone makes the panel the whole front: nothing shows round it.
+type PanelAlone struct{}
+
+// Do takes the mats off and lets the panel cover the front.
+func (PanelAlone) Do(on *card.Card) (Done, error) {
+	return said("let the panel cover the front"), on.PanelAlone()
+}
+
 // RemoveLayer takes a mat or frame off, by its number from 0.
 type RemoveLayer struct {
 	Layer int `json:"layer"`

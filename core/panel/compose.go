@@ -42,6 +42,7 @@ type Laid struct {
 	Hidden     []int           // images in front that hide some of its line
 	Off        bool            // it lies wholly off the panel
 	MassMM2    float64         // of a solid
+	OverMM     float64         // how far its ink reaches over the panel's edge
 }
 
 // Compose lays the card's images on a blank sheet of the panel's size, those in
@@ -239,6 +240,7 @@ const edgeMM = 0.3
 func (k *composer) lay(i int) {
 	m := &k.card.Images[i]
 	src := k.sources[i]
+	k.Laid[i].OverMM = overhang(m, src, k.card.PanelSize())
 	turned := m.Turn != 0 || m.Mirror || m.DPI() != k.DPI
 	var on *image.Gray
 	if turned {
@@ -269,6 +271,31 @@ func (k *composer) lay(i int) {
 	if k.Shown != k.Found {
 		grey.Darken(k.Shown, on, at, k.tone(m))
 	}
+}
+
+// overhang is how far ink of an image's picture reaches over the edge of a panel, mm. An
+// empty corner of the picture does not count.
+func overhang(m *card.Image, src *image.Gray, p length.Size) (mm float64) {
+	const every = 0.2 // mm
+	over := func(q lineart.Point) float64 { return max(0, -q.X, -q.Y, q.X-p.W.MM(), q.Y-p.H.MM()) }
+	far := 0.0
+	for _, q := range Corners(m) {
+		far = max(far, over(q))
+	}
+	if far < every {
+		return 0
+	}
+	wide := float64(m.WidthPX)
+	step := max(1, int(every*m.DPI()/25.4))
+	for y := 0; y < src.Rect.Dy(); y += step {
+		row := src.Pix[y*src.Stride:][:src.Rect.Dx()]
+		for x := 0; x < len(row); x += step {
+			if row[x] < grey.Ink {
+				mm = max(mm, over(OnPanel(m, card.UV{U: float64(x) / wide, V: float64(y) / wide})))
+			}
+		}
+	}
+	return mm
 }
 
 // hiddenMM2 is how much ink has to lie under another image for a mask, mm².

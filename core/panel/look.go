@@ -229,6 +229,20 @@ func (p Palette) Coat(w card.Wash) pigment.Coat {
 	return pigment.Coat{Paint: paint, Load: load}
 }
 
+// Parts returns the paints of one wash of a valid card, each a coat of as much as there
+// is of it.
+func (p Palette) Parts(w card.Wash) (out []pigment.Coat) {
+	whole := p.Coat(w)
+	sum := 0
+	for _, part := range w.Mix {
+		sum += part.Parts
+	}
+	for _, part := range w.Mix {
+		out = append(out, pigment.Coat{Paint: p.paint(part.CI), Load: whole.Load * pigment.Load(part.Parts) / pigment.Load(sum)})
+	}
+	return out
+}
+
 // Wet returns the coat with which an area meets a neighbour that is wet at the
 // same time: its first wash, if that covers.
 func (a *Area) Wet() (pigment.Coat, bool) {

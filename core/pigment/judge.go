@@ -13,36 +13,70 @@ const (
 	Mud        Meeting = "makes mud"
 )
 
+// Where mixtures become mud: the share of the duller end's chroma that is left, and the
+// chroma below which nobody calls it a colour.
+const (
+	mudRatio, mudChroma  = 0.50, 25
+	dullRatio, dullChrom = 0.75, 30
+	nearlyGrey           = 15
+)
+
+// judged compares the chroma of a mixture with that of its duller end.
+func judged(mixed, ends float64) Meeting {
+	switch {
+	case ends < nearlyGrey:
+		return WillGrey
+	case mixed/ends < mudRatio && mixed < mudChroma:
+		return Mud
+	case mixed/ends < dullRatio && mixed < dullChrom:
+		return Dulls
+	}
+	return StaysClean
+}
+
 // Meet walks from coat a to coat b in 21 mixtures on ground and compares the
 // least chroma on the way with that of the duller end.
 func Meet(ground Spectrum, a, b Coat) Meeting {
-	const (
-		steps                = 21
-		mudRatio, mudChroma  = 0.50, 25
-		dullRatio, dullChrom = 0.75, 30
-		nearlyGrey           = 15
-	)
+	const steps = 21
 	at := func(i int) float64 {
 		t := Load(i) / (steps - 1)
-		met := Coat{a.Paint, (1 - t) * a.Load}.With(Coat{b.Paint, t * b.Load})
-		r := met.Paint.Over(&ground, met.Load)
-		return r.Lab().Chroma()
+		return chromaOf(ground, Coat{a.Paint, (1 - t) * a.Load}.With(Coat{b.Paint, t * b.Load}))
 	}
 	ends := min(at(0), at(steps-1))
-	if ends < nearlyGrey {
-		return WillGrey
-	}
 	least := ends
 	for i := 1; i < steps-1; i++ {
 		least = min(least, at(i))
 	}
-	switch {
-	case least/ends < mudRatio && least < mudChroma:
-		return Mud
-	case least/ends < dullRatio && least < dullChrom:
-		return Dulls
+	return judged(least, ends)
+}
+
+// Over judges coat b laid over coat a once that is dry, against the duller of the two
+// alone.
+func Over(ground Spectrum, a, b Coat) Meeting {
+	r := Stack(ground, a, b)
+	return judged(r.Lab().Chroma(), min(chromaOf(ground, a), chromaOf(ground, b)))
+}
+
+// Cancel judges the paints of one mix, each a coat of as much as there is of it, against
+// the dullest of them laid as strong as the mix.
+func Cancel(ground Spectrum, parts []Coat) Meeting {
+	if len(parts) < 2 {
+		return StaysClean
 	}
-	return StaysClean
+	all := Coat{}
+	for _, p := range parts {
+		all = all.With(p)
+	}
+	ends := math.Inf(1)
+	for _, p := range parts {
+		ends = min(ends, chromaOf(ground, Coat{p.Paint, all.Load}))
+	}
+	return judged(chromaOf(ground, all), ends)
+}
+
+func chromaOf(ground Spectrum, c Coat) float64 {
+	r := c.Paint.Over(&ground, c.Load)
+	return r.Lab().Chroma()
 }
 
 // Contrast says how well two touching areas can be told apart in grey.

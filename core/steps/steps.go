@@ -126,6 +126,7 @@ type Plan struct {
 	Mixes    []Mix
 	Notes    []Note // what could not be planned as the maker wants it
 	Contacts []panel.Contact
+	Bench    Bench // at which it was compiled
 
 	reasons map[pair]wait // why an operation waits for another
 }
@@ -233,7 +234,7 @@ func (c *compiler) inLots() {
 }
 
 func (c *compiler) plan() *Plan {
-	return &Plan{Instance: c.in, Steps: c.steps, Mixes: c.amounts(), Notes: c.notes, Contacts: c.contacts, reasons: c.reasons}
+	return &Plan{Instance: c.in, Steps: c.steps, Mixes: c.amounts(), Notes: c.notes, Contacts: c.contacts, Bench: c.bench, reasons: c.reasons}
 }
 
 // add appends a step and its operation and returns the id of both.

@@ -11,6 +11,7 @@ import (
 
 	lru "github.com/hashicorp/golang-lru/v2"
 
+	"chromaqua/core/advice"
 	"chromaqua/internal/store"
 )
 
@@ -19,6 +20,7 @@ type Desk struct {
 	*store.Store
 	readings *readings
 	compiled *lru.Cache[planKey, Compiled]
+	watches  *lru.Cache[watchKey, []advice.Watch]
 	orders   *lru.Cache[planKey, *Planned]
 	cuts     *lru.Cache[cutKey, *CutPlan]
 	opening  chan struct{} // holds one place: pictures that come in are opened one at a time, to bound memory
@@ -28,7 +30,7 @@ type Desk struct {
 func New(s *store.Store) *Desk {
 	return &Desk{
 		Store: s, readings: newReadings(s), opening: make(chan struct{}, 1),
-		compiled: Cache[planKey, Compiled](keptCompiled), orders: Cache[planKey, *Planned](keptOrders), cuts: Cache[cutKey, *CutPlan](keptCuts),
+		compiled: Cache[planKey, Compiled](keptCompiled), watches: Cache[watchKey, []advice.Watch](keptWatches), orders: Cache[planKey, *Planned](keptOrders), cuts: Cache[cutKey, *CutPlan](keptCuts),
 	}
 }
 

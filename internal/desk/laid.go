@@ -16,7 +16,27 @@ type Laid struct {
 	Facts   advice.Facts // what is known of it, with the looks of its areas
 	Plan    Compiled     // of it at the bench it is painted at, when there is a board
 	Err     error        // why there is no board, when reading failed
-	key     planKey
+	key     watchKey
+}
+
+// watchKey names all that the watch-outs of a card with its cells depend on: what its
+// plan does, and the maker's tests.
+type watchKey struct {
+	planKey
+	tests digest
+}
+
+// Watches looks a card over, with what it silences.
+func (d *Desk) Watches(l *Laid) []advice.Watch {
+	if l.Board == nil {
+		return advice.All(l.Facts) // there is more to say once its cells are read
+	}
+	if ws, ok := d.watches.Get(l.key); ok {
+		return ws
+	}
+	ws := advice.All(l.Facts)
+	d.watches.Add(l.key, ws)
+	return ws
 }
 
 // Lay lays a revision out, waiting at most for patience. It is planned at the studio's
@@ -24,8 +44,8 @@ type Laid struct {
 func (d *Desk) Lay(rev *store.Revision, at *Studio, patience time.Duration) *Laid {
 	l := d.lay(rev, true, patience)
 	if l.Board != nil {
-		l.key = planKey{KeyOf(rev), at.Key.bench}
-		l.Plan = d.compile(l.key, l.Board, at.Bench)
+		l.key = watchKey{planKey{KeyOf(rev), at.Key.bench}, at.Key.tests}
+		l.Plan = d.compile(l.key.planKey, l.Board, at.Bench)
 	}
 	l.Facts = advice.Gather(rev.Card, l.Board, l.Plan.Plan, at.Tests)
 	return l

@@ -14,6 +14,7 @@ import (
 const (
 	keptOrders   = 64
 	keptCompiled = 64
+	keptWatches  = 64
 )
 
 // Planned is a card's plan with its order and what it is compared with.
@@ -50,7 +51,7 @@ func (d *Desk) compile(key planKey, b *panel.Board, bench steps.Bench) Compiled 
 // Order puts the work of a card in order. The search is bounded by tries alone, so
 // that a card has the same order whenever and wherever it is opened.
 func (d *Desk) Order(ctx context.Context, l *Laid) (*Planned, error) {
-	if p, ok := d.orders.Get(l.key); ok {
+	if p, ok := d.orders.Get(l.key.planKey); ok {
 		return p, nil
 	}
 	if l.Plan.Err != nil {
@@ -72,6 +73,6 @@ func (d *Desk) Order(ctx context.Context, l *Laid) (*Planned, error) {
 			return nil, err
 		}
 	}
-	d.orders.Add(l.key, p)
+	d.orders.Add(l.key.planKey, p)
 	return p, nil
 }

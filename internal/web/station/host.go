@@ -173,7 +173,7 @@ func (h *Host) showAt(w http.ResponseWriter, r *http.Request, st Station, rev *s
 	p := &Page{
 		Page: page.Page{Title: rev.Card.Name + ", " + about.Name, Message: message}, Revision: rev, Station: about,
 		Open: cmp.Or(r.FormValue("area"), r.FormValue("show")), Picked: cmp.Or(r.FormValue("image"), r.FormValue("picked")),
-		Board: board.New(l), Watches: watchesOf(l, about.ID),
+		Board: board.New(l), Watches: h.watchesOf(l, about.ID),
 	}
 	p.Board.Says = "Point at a cell or a step."
 	p.Tabs = h.tabs(p.Watches)

@@ -45,7 +45,7 @@ func (h *Host) rules(w http.ResponseWriter, r *http.Request) error {
 	l := h.Lay(rev, &studio, patience)
 	v := rulesView{Page: page.Page{Title: rev.Card.Name + ", watch-outs"}, Revision: rev, Known: l.Board != nil}
 	found := map[string][]advice.Watch{}
-	for _, w := range advice.All(l.Facts) {
+	for _, w := range h.Watches(l) {
 		found[w.Rule] = append(found[w.Rule], w)
 	}
 	for _, st := range h.stations {

@@ -16,8 +16,8 @@ type Watch struct {
 
 // watchesOf returns a card's watch-outs: what stops it, then those of the open
 // station, then the others, each worst first.
-func watchesOf(l *desk.Laid, station string) (out []Watch) {
-	for _, w := range advice.Watches(l.Facts) {
+func (h *Host) watchesOf(l *desk.Laid, station string) (out []Watch) {
+	for _, w := range advice.Heard(l.Rev.Card, h.Watches(l)) {
 		out = append(out, Watch{w, string(w.Station) == station})
 	}
 	rank := func(w Watch) int {

@@ -63,7 +63,7 @@ func (*place) Show(v *station.Visit) error {
 func (p *place) Edits() []station.Edit {
 	return append(station.Plain(
 		change.NewArea{}, change.Gather{}, change.KeepWhite{}, change.PaintWhite{}, change.NameArea{}, change.RemoveArea{},
-		change.ForgetLost{}, change.Focal{}, change.Meet{}, change.Join{}, change.AddWash{}, change.RemoveWash{}, change.MoveWash{},
+		change.ForgetLost{}, change.Focal{}, change.Grey{}, change.Meet{}, change.Join{}, change.AddWash{}, change.RemoveWash{}, change.MoveWash{},
 		change.LayAs{}, change.Over{}, change.Strength{}, change.Dip{}, change.Recipe{}, change.SameWashes{}, change.PaintAlike{},
 		change.Wanted{}, change.PaintGeneric{},
 	), station.Edit{Name: change.NameOf(change.PaintMeasured{}), Do: p.useMeasured})

@@ -53,7 +53,7 @@ func (*place) Show(v *station.Visit) error {
 // Edits are the changes of what is cut.
 func (s *place) Edits() []station.Edit {
 	return append(station.Plain(
-		change.Format{}, change.Fold{}, change.Envelope{}, change.Size{}, change.Show{}, change.Drag{},
+		change.Format{}, change.Fold{}, change.Envelope{}, change.PanelAlone{}, change.Size{}, change.Show{}, change.Drag{},
 		change.AddLayer{}, change.Layer{}, change.RemoveLayer{}, change.Stamp{}, change.Insert{}, change.Extra{},
 		change.Painting{}, change.Words{}, change.Window{}, change.CentreWindow{}, change.RemoveWindow{},
 	), station.Edit{Name: change.NameOf(change.Die{}), Do: s.setDie})

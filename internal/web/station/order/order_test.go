@@ -91,5 +91,5 @@ func TestAnOlderCardKeepsItsDrying(t *testing.T) {
 	old, err := card.Decode(bytes.Replace(doc, []byte(`"version": 4`), []byte(`"version": 3`), 1))
 	require.NoError(t, err)
 	assert.Equal(t, card.Air, old.Drying)
-	assert.Equal(t, 4, old.Version)
+	assert.Equal(t, 5, old.Version)
 }

@@ -1,0 +1,69 @@
+package advice
+
+// needs is what a rule keeps still without.
+type needs uint8
+
+const (
+	theCells needs = 1 << iota // of the line
+	thePlan                    // as compiled
+)
+
+// A Rule is one thing the program looks out for.
+type Rule struct {
+	ID      string
+	Station Station
+	Says    string // what it looks out for
+	Reason  string // why that matters
+	needs   needs
+	find    func(Facts) []Watch
+}
+
+// Rules lists every rule, station by station. Each stands on the cases of its row in
+// cases_test.go.
+func Rules() []Rule {
+	return []Rule{
+		{"no-envelope", Format, "The card goes into no standard envelope.", "Found at the end, this costs the card or a hand-made envelope.", 0, noEnvelope},
+		{"wrong-envelope", Format, "The card does not go into the envelope at hand.", "An envelope has to go round it, and is no wider than it is.", 0, wrongEnvelope},
+		{"thick-for-envelope", Format, "Mounted as it is, the card is too thick for the envelope of its size.", "Thickness at the edge takes as much of an envelope as width does.", 0, thickForEnvelope},
+		{"window-off", Format, "The window reaches over the edge of the painted sheet.", "There is no paper to cut the panel from.", 0, windowOff},
+		{"frame-holds-nothing", Format, "What lies under a frame does not reach under its bars.", "A gap would show, and nothing holds it.", 0, frameHoldsNothing},
+		{"tape-too-narrow", Format, "The tape cannot mask the border and hold.", "Some of it has to lie on the board.", 0, tapeTooNarrow},
+		{"no-room-for-words", Format, "There is no clear place for the words.", "Makers forget to leave room for the sentiment.", theCells, noRoomForWords},
+		{"die-differs", Format, "The nearest die cuts another size than was given, or overhangs.", "What shows round it is then not what was meant.", 0, dieDiffers},
+		{"overhangs", Format, "A layer overhangs what it lies on.", "It has to be trimmed flush once it is mounted.", 0, overhangs},
+		{"post", Format, "The card is square or thick.", "Post has rules of its own for those, which differ by country.", 0, postRules},
+		{"ink-will-run", Line, "An ink that runs is chosen for a line that is to stay.", "Once it is stamped, every wash draws it out.", 0, inkWillRun},
+		{"ink-runs", Line, "The line is not waterproof and will be washed over.", "It runs into the wash however long it has dried.", 0, inkRuns},
+		{"flood-on-reactive", Line, "A whole wash goes over a line that is to be pulled.", "It takes the colour everywhere instead of where it is drawn.", theCells, floodOnReactive},
+		{"ink-never-cures", Line, "A slow pigment ink is stamped on paper that drinks nothing.", "It stays wet on the surface and smears.", 0, inkNeverCures},
+		{"line-stays", Line, "The line is to be pulled, but its ink holds.", "Water draws nothing out of it.", 0, lineStays},
+		{"solid-mottles", Line, "A solid is to be stamped on textured paper.", "The texture leaves white flecks in its mass.", 0, solidMottles},
+		{"paper-too-weak", Line, "A full wash is planned on paper that does not stand it.", "It buckles, bleeds through and pills.", 0, paperTooWeak},
+		{"paper-reworked", Line, "Wood-pulp paper is wetted again and again.", "It scrubs back to white or pills when it is reworked.", 0, paperReworked},
+		{"line-breaks", Line, "Fine lines are stamped on rough paper.", "They break on its texture however often they are stamped.", theCells, lineBreaks},
+		{"powder-fills", Line, "Very fine lines are embossed.", "Powder fills the gaps between them.", theCells, powderFills},
+		{"line-overhangs", Line, "The image overhangs the panel.", "What lies outside is cut off.", theCells, lineOverhangs},
+		{"image-off", Line, "An image lies wholly off the panel.", "Nothing of it is stamped.", theCells, imageOff},
+		{"folder-small", Line, "An embossing folder is smaller than the panel.", "Its edge presses a line into the panel.", 0, folderSmall},
+		{"relief-flattened", Line, "A relief is pressed before it is painted.", "Water flattens it.", 0, reliefFlattened},
+		{"lost-cells", Line, "Cells of an area could not be found again.", "They would not be painted.", theCells, lostCells},
+		{"mud-joined", Colour, "Areas that may run together make mud.", "The colours cancel each other out where they mix.", theCells, mudWhereJoined},
+		{"mud-inside", Colour, "The colours of one area make mud with each other.", "What is dropped in, mixed in one pan or glazed over can cancel out as well as what meets across a line.", theCells, mudInside},
+		{"mud-if-met", Colour, "Colours that make mud are parted by a raised line only.", "They may be wet at the same time; a bead that is too full goes over it.", theCells | thePlan, mudIfMet},
+		{"melts-together", Colour, "Areas that touch are too close in value.", "In grey, or across the room, they cannot be told apart.", theCells, meltsTogether},
+		{"like-petals-merge", Colour, "Cells painted alike touch under a line that will hardly show.", "Without a darker side they become one shape.", theCells, likePetalsMerge},
+		{"nearly-alike", Colour, "Two areas nearly match, from different mixes.", "Seen side by side it looks like a slip.", theCells, nearlyAlike},
+		{"muddy-stack", Colour, "Many pigments lie over each other.", "The more there are, the greyer they turn.", theCells, muddyStack},
+		{"focal-weak", Colour, "What the card is about does not stand out most.", "The eye goes where contrast is strongest.", theCells, focalWeak},
+		{"too-wet-for-cell", Colour, "A very wet wash is planned in a tiny cell.", "There is no room for so much water: it stands proud and runs over the line.", theCells, tooWetForCell},
+		{"white-sinks", Colour, "Opaque white is planned too thin for what it lies on.", "It dries darker than it looks wet.", theCells, whiteSinks},
+		{"stencil-wet", Colour, "A stencil is painted with a wet brush.", "Water creeps under its edges.", theCells, stencilWet},
+		{"splatter-harmful", Colour, "A harmful pigment is to be splattered.", "Drops and mist get on skin and into the breath.", theCells, splatterHarmful},
+		{"trace-unseen", Colour, "What is lifted, dabbed or drawn would hardly show.", "It is nearly the colour it lies on, or the paint stains and stays.", theCells, traceUnseen},
+		{"leak", Colour, "Colour would run through a gap in the line.", "A very wet wash goes where there is a way.", theCells, leakBetweenColours},
+		{"area-unpainted", Colour, "An area has no wash while the others have.", "It stays paper white, forgotten.", theCells, areaUnpainted},
+		{"forgotten-cells", Colour, "A few cells inside the drawing belong to no area.", "An eye, a tail, the crab's last leg stays white.", theCells, forgottenCells},
+		{"water-into-damp", Order, "What is to meet while wet cannot in time.", "Water that comes into a damp wash makes a bloom; it is planned the safe way.", theCells | thePlan, waterIntoDamp},
+		{"heat-on-gloss", Order, "The heat tool is aimed at a large wet wash.", "The sheet warps, and the wash blooms where the air pushes it.", theCells | thePlan, heatOnGloss},
+	}
+}
