@@ -2,16 +2,73 @@ package card
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"chromaqua/core/length"
+	"chromaqua/core/shelf"
 )
 
 // CutLine is one line of what is cut for a card.
 type CutLine struct {
 	What string
 	Size length.Size
+	Of   string // the paper, with its colour
 	Note string // what is done with it, "" when nothing
+}
+
+// Text says it in one line, in unit u.
+func (l CutLine) Text(u length.Unit) string {
+	text := l.Size.With(u) + " of " + l.Of
+	if l.Note != "" {
+		text += ", " + l.Note
+	}
+	return text
+}
+
+// made is a paper of the shelf by name, with its colour.
+func made(id, colour string) string {
+	name := id
+	if p, err := shelf.PaperByID(id); err == nil {
+		name = p.Name
+	}
+	if colour != "" {
+		name += ", " + colour
+	}
+	return name
+}
+
+// Made says what the base is cut from, with its colour.
+func (b Base) Made() string { return made(b.Paper, b.Colour) }
+
+// Made says what a layer is cut from, with its colour.
+func (l Layer) Made() string { return made(l.Paper, l.Colour) }
+
+// Made says what the leaf is cut from, with its colour.
+func (i Insert) Made() string { return made(i.Paper, i.Colour) }
+
+// A Joint is a layer that is mounted on what lies below it.
+type Joint struct {
+	Layer string // in short: "mat", "panel"
+	Name  string // with what it is cut from
+	Foam  bool
+}
+
+// Joints lists what is mounted on the base, from the base up. Frames lie on what they
+// show.
+func (c *Card) Joints() (out []Joint) {
+	for i, l := range c.Layers {
+		if l.Kind == Mat {
+			out = append(out, Joint{c.LayerName(i), fmt.Sprintf("%s of %s", c.LayerName(i), l.Made()), l.Foam})
+		}
+	}
+	out = append(out, Joint{PanelRing, PanelRing, c.Panel.Foam})
+	for i, l := range slices.Backward(c.Layers) {
+		if l.Kind == Frame {
+			out = append(out, Joint{c.LayerName(i), fmt.Sprintf("%s of %s", c.LayerName(i), l.Made()), l.Foam})
+		}
+	}
+	return out
 }
 
 // CutList lists what is cut for the card, in the order it is put together.
@@ -26,22 +83,22 @@ func (c *Card) CutList() []CutLine {
 		}
 		faces = append(faces, f.Name+" "+across.With(u))
 	}
-	base := CutLine{What: "base", Size: blank.Size}
+	base := CutLine{What: "base", Size: blank.Size, Of: c.Base.Made()}
 	if len(blank.Scores) > 0 {
 		base.Note = strings.Join(faces, " | ") + ", scored between, " + string(blank.Scores[0].Way) + " folds, grain along the fold"
 	}
 	out := []CutLine{base}
 	for i, l := range c.Layers {
-		line := CutLine{What: c.LayerName(i), Size: c.LayerSize(i)}
+		line := CutLine{What: c.LayerName(i), Size: c.LayerSize(i), Of: l.Made()}
 		if l.Kind == Frame {
 			line.Note = "opening " + c.sizeOf(openingRing(i)).With(u)
 		}
 		out = append(out, line.die(l.Die))
 	}
 	if c.Insert != nil {
-		out = append(out, CutLine{What: "insert", Size: c.InsertSize()})
+		out = append(out, CutLine{What: "insert", Size: c.InsertSize(), Of: c.Insert.Made()})
 	}
-	panel := CutLine{What: "panel", Size: c.SheetSize()}
+	panel := CutLine{What: "panel", Size: c.SheetSize(), Of: c.PaperFacts().Name}
 	switch {
 	case c.Window != nil:
 		panel.Size, panel.Note = c.PanelSize(), "out of the painted sheet "+c.Window.Title

@@ -159,7 +159,7 @@ func (c *Choice) water(n Need) {
 // paper weighs the paper's texture, and says how to stamp on it.
 func (c *Choice) paper(n Need) {
 	if c.Ink.Method == shelf.Stamped {
-		c.Impressions = map[shelf.Texture]string{shelf.Smooth: "once", shelf.Textured: "2 to 3 times", shelf.Rough: "3 times and more"}[n.Paper.Texture]
+		c.Impressions = n.Paper.Texture.Impressions()
 		if n.Paper.Texture != shelf.Smooth {
 			c.Positioner = "in a positioner: thick cling rubber without its foam insert, thin photopolymer with it"
 		}

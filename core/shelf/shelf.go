@@ -35,6 +35,11 @@ const (
 	Rough    Texture = "rough"
 )
 
+// Impressions says how often a stamp is pressed on paper of that texture.
+func (t Texture) Impressions() string {
+	return map[Texture]string{Smooth: "once", Textured: "2 to 3 times", Rough: "3 times and more"}[t]
+}
+
 // missed is the share of a solid that one impression misses on each texture, a
 // general figure; each further impression misses about half of what is left.
 var missed = map[Texture]float64{Smooth: 0, Textured: 0.1, Rough: 0.28}

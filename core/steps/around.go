@@ -9,7 +9,6 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/drying"
 	"chromaqua/core/order"
-	"chromaqua/core/panel"
 	"chromaqua/core/shelf"
 	"chromaqua/core/wording"
 )
@@ -20,7 +19,9 @@ const (
 	placeTime  = 30 * time.Second // into the positioner
 	tapeTime   = 90 * time.Second
 	stampTime  = 90 * time.Second
-	meltTime   = time.Minute      // powder and heat on one impression
+	meltTime   = time.Minute // heat on one impression
+	pouchTime  = 20 * time.Second
+	powderTime = 40 * time.Second
 	maskTime   = 4 * time.Minute  // to cut one
 	layCutOut  = 20 * time.Second // to lay it on
 	pressTime  = time.Minute
@@ -87,9 +88,9 @@ func (c *compiler) cutWords() (title, detail string) {
 	case doc.Window != nil:
 		return "Cut the panel out of the painted sheet", ""
 	case doc.Painting.Spare > 0:
-		return "Cut a sheet of " + doc.SheetSize().With(doc.Unit), fmt.Sprintf("It is %s larger than the panel all round.", doc.Painting.Spare.With(doc.Unit))
+		return "Cut a sheet of " + doc.SheetSize().With(doc.Unit), fmt.Sprintf("Of %s, %s larger than the panel all round.", c.paper.Name, doc.Painting.Spare.With(doc.Unit))
 	}
-	return "Cut the panel", ""
+	return "Cut the panel", fmt.Sprintf("%s of %s.", doc.PanelSize().With(doc.Unit), c.paper.Name)
 }
 
 // taping is the step that makes the panel ready to paint.
@@ -107,95 +108,6 @@ func (c *compiler) taping(uncut bool) Step {
 		s.Detail = sentence(s.Detail, fmt.Sprintf("The tape covers %s of the panel all round, which stays white; press its inner edge down hard.", b.With(doc.Unit)))
 	}
 	return s
-}
-
-// makeLine adds the steps that make the line: one for each impression of a stamp,
-// the image in front first, or one for all when it is printed or drawn.
-func (c *compiler) makeLine(impressions []panel.Impression, last int) {
-	if len(impressions) == 0 {
-		return
-	}
-	first := func(id int) {
-		if c.lines = append(c.lines, id); last >= 0 {
-			c.after(last, id, waitFor(handling, handling))
-		}
-	}
-	if len(impressions) == 1 || c.ink.Method != shelf.Stamped {
-		var titles []string
-		strokes := 0
-		for _, imp := range impressions {
-			m := c.board.Card.Images[imp.Image]
-			titles, strokes = append(titles, m.Title+offFirst(&m)), strokes+m.Strokes()
-		}
-		first(c.impression("Make the line", strings.Join(titles, ", "), strokes, 0))
-		return
-	}
-	at := map[int]int{} // the step that stamps an image
-	for n, imp := range impressions {
-		m := &c.board.Card.Images[imp.Image]
-		detail, extra := m.Title+offFirst(m), time.Duration(0)
-		if len(imp.CutOuts) > 0 {
-			detail = fmt.Sprintf("Lay the paper mask over %s, then stamp %s", c.board.Named(imp.CutOuts), detail)
-			extra = layCutOut * time.Duration(len(imp.CutOuts))
-			for _, k := range c.board.CutOuts() {
-				if len(k.Covers) > 0 && slices.Contains(imp.CutOuts, k.Covers[0]) && firstUse(k, n, impressions) {
-					extra += maskTime * time.Duration(k.Pieces)
-					detail = "Cut the mask right at the line. " + detail
-				}
-			}
-		}
-		id := c.impression(fmt.Sprintf("Stamp %s (%d of %d)", m.Title, n+1, len(impressions)), detail, m.Strokes(), extra)
-		if n > 0 {
-			c.after(c.lines[n-1], id, waitFor(handling, handling))
-		}
-		for _, j := range imp.CutOuts { // a mask on wet ink smears it
-			c.after(at[j], id, waitFor(theLine, theLine))
-		}
-		at[imp.Image] = id
-		first(id)
-	}
-}
-
-// firstUse reports whether a mask is needed for the first time at the nth
-// impression.
-func firstUse(k panel.CutOut, n int, impressions []panel.Impression) bool {
-	return !slices.ContainsFunc(impressions[:n], func(imp panel.Impression) bool {
-		return slices.ContainsFunc(imp.CutOuts, func(j int) bool { return slices.Contains(k.Covers, j) })
-	})
-}
-
-// offFirst says how often a stamp is stamped off before it leaves its ghost.
-func offFirst(m *card.Image) string {
-	switch {
-	case m.Ghost == 1:
-		return ", stamped off once on scrap paper first"
-	case m.Ghost > 1:
-		return fmt.Sprintf(", stamped off %d times on scrap paper first", m.Ghost)
-	}
-	return ""
-}
-
-// impression adds one step that brings ink on the panel. Its ink dries like a coat,
-// under the heat tool in the ink's own time where heat helps it.
-func (c *compiler) impression(title, what string, strokes int, extra time.Duration) int {
-	s := Step{Kind: Line, Title: title, Detail: fmt.Sprintf("%s with %s; %s.", what, c.ink.Name, c.ink.Note), Dur: stampTime + extra, Dry: c.ink.AirDry, Bone: c.ink.AirDry}
-	if strokes > 0 {
-		s.Detail = sentence(s.Detail, fmt.Sprintf("Then draw %s with a pigment-ink pen, as on the board.", wording.Count(strokes, "stroke")))
-		s.Dur += time.Duration(strokes) * penTime
-	}
-	if c.ink.Raises() {
-		s.Kind, s.Caution = Emboss, HeatCaution
-		s.Dur += meltTime
-	}
-	if c.ink.ID == "solvent" {
-		s.Caution = "Solvent ink: open a window, keep it away from heat and flame."
-	}
-	id := c.add(s, order.Op{})
-	if op := &c.in.Ops[id]; c.board.Card.Drying != card.Air {
-		op.HeatDry = min(op.Dry, order.Ceil(c.ink.HeatDry))
-		op.HeatBone = op.HeatDry
-	}
-	return id
 }
 
 // press adds a pressing in the embossing folder.
@@ -246,6 +158,7 @@ func (c *compiler) flattening() (Step, bool) {
 		warps = warps || s.Water >= drying.Glaze || s.Water > 0 && c.in.Ops[i].HeatDry > 0
 		soaked = soaked || s.Water >= drying.WetOnWet
 	}
+	c.warps = warps
 	s := Step{Kind: Flatten, Title: "Flatten the panel under weight", Detail: "Bone dry and cool, face down between clean boards, under a pile of books.", Dur: weighted, Unattended: true}
 	if soaked {
 		s.Dur = overnight
@@ -281,10 +194,15 @@ func (c *compiler) wetter(than drying.GramsPerSquareMetre) bool {
 	return slices.ContainsFunc(c.steps, func(s Step) bool { return s.On != nil && s.Water > than })
 }
 
-// mounting is the step that puts the card together, from the panel down.
+// mounting is the step that puts the card together: each joint from the base up, with what
+// holds it.
 func (c *compiler) mounting() Step {
 	doc := c.board.Card
-	s := Step{Kind: Mount, Title: "Mount the panel on the card", Detail: "Double-sided tape to all edges; strong tape if the panel is not quite flat.", Dur: mountTime}
+	s := Step{Kind: Mount, Title: "Mount the panel on the card", Dur: mountTime}
+	layout, err := doc.Layout()
+	if err != nil {
+		return s // Compile's cards have passed Check
+	}
 	if len(doc.Layers) > 0 {
 		var names []string
 		for i := range slices.Backward(doc.Layers) {
@@ -293,15 +211,30 @@ func (c *compiler) mounting() Step {
 		s.Title = "Mount the panel with " + strings.Join(names, ", ") + " on the card"
 		s.Dur += time.Duration(len(doc.Layers)-1) * layerTime
 	}
-	layout, err := doc.Layout()
-	if err != nil {
-		return s // Compile's cards have passed Check
+	if doc.Insert != nil {
+		s.Detail = "Insert: " + doc.Insert.Made() + ", double-sided tape along the fold."
+	}
+	on := "the base of " + doc.Base.Made()
+	for _, joint := range doc.Joints() {
+		s.Detail = sentence(s.Detail, fmt.Sprintf("%s on %s: %s.", wording.Upper(joint.Name), on, heldBy(joint, c.warps)))
+		on = "the " + joint.Layer
 	}
 	for i, r := range layout {
 		if layout.Overhang(i) > 0 {
-			s.Detail += fmt.Sprintf(" Trim the %s flush with the %s from behind.", r.Name, layout[i-1].Name)
+			s.Detail = sentence(s.Detail, fmt.Sprintf("Trim the %s flush with the %s from behind.", r.Name, layout[i-1].Name))
 			s.Caution = bladeCaution
 		}
 	}
 	return s
+}
+
+// heldBy says what holds a layer, and where.
+func heldBy(j card.Joint, warped bool) string {
+	switch {
+	case j.Foam:
+		return "foam all over, to its edges"
+	case j.Layer == card.PanelRing && warped:
+		return "strong double-sided tape to all edges and across, since it was wet"
+	}
+	return "double-sided tape to all edges"
 }

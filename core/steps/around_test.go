@@ -1,6 +1,8 @@
 package steps_test
 
 import (
+	"context"
+	"strings"
 	"testing"
 	"time"
 
@@ -11,6 +13,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/lineart"
 	"chromaqua/core/order"
+	"chromaqua/core/order/solver"
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/shelf"
@@ -142,14 +145,96 @@ func TestImpressions(t *testing.T) {
 	stamps := keep(p)
 	require.Len(t, stamps, 3)
 	assert.Equal(t, "Stamp Grid (1 of 3)", stamps[0].Title)
-	assert.Contains(t, stamps[1].Detail, "Cut the mask right at the line. Lay the paper mask over Grid, then stamp Grid, stamped off once on scrap paper first")
-	assert.NotContains(t, stamps[2].Detail, "Cut the mask", "it is there already")
-	assert.Greater(t, stamps[1].Dur, stamps[2].Dur)
+	assert.Contains(t, stamps[1].Detail, "Grid is stamped off once on scrap paper first. Then take the mask off, straight up.")
+	assert.Contains(t, stamps[2].Detail, "stamped off 2 times")
+	var masks []string
+	for _, s := range p.Steps {
+		if strings.Contains(s.Title, "mask") {
+			masks = append(masks, s.Title)
+			assert.Equal(t, steps.Hold, s.Kind)
+		}
+	}
+	assert.Equal(t, []string{"Cut 1 paper mask of Grid", "Lay the paper mask over Grid", "Lay the paper mask over Grid"}, masks, "it is cut once")
 	assert.Equal(t, 2+3*2+1, arcs(p, order.Dry), "two masks on dry ink, two first washes after three impressions, the glaze")
 	require.NoError(t, p.Instance.Check())
 	stamps = keep(several(func(c *card.Card) { c.Ink = "laser" }))
 	require.Len(t, stamps, 1, "what is printed needs no masks")
-	assert.Contains(t, stamps[0].Detail, "Grid, Grid, stamped off once")
+	assert.Contains(t, stamps[0].Detail, "Grid, Grid and Grid with laser print (toner). Grid is stamped off once")
+}
+
+// What the maker decided is said where it is done: paper, impressions, parts left bare,
+// powder step by step, areas that run into each other, and what holds each layer.
+func TestTheStepsSayWhatWasDecided(t *testing.T) {
+	say := func(change func(*card.Card)) (titles []string, all string) {
+		p := compiled(t, func(c *card.Card, s *panel.Sheet) {
+			twoAreas(t)(c, s)
+			change(c)
+		})
+		for _, s := range p.Steps {
+			titles, all = append(titles, s.Title), all+s.Title+" "+s.Detail+" "+s.Caution+"\n"
+		}
+		assert.NotContains(t, all, "; holds")
+		assert.NotContains(t, all, "..")
+		assert.NotContains(t, all, "  ")
+		return titles, all
+	}
+	_, all := say(func(c *card.Card) {
+		c.Paper, c.Ink = "cotton-rough", "permanent"
+		c.Base.Paper, c.Base.Colour = "kraft", "sand"
+		c.Layers[0].Paper, c.Layers[0].Colour, c.Layers[0].Foam = "card-colour", "sea green", true
+		c.Line().Marks = []card.Mark{{Kind: card.Bare, Points: []card.UV{{U: 0.1}, {U: 0.2}, {V: 0.1}}}}
+		c.SetJoin("a1", "a2", true)
+	})
+	for _, said := range []string{
+		"96 × 127.5 mm of cotton rough 300 gsm.", "Grid with oil- or resin-based permanent ink. 3 times and more, in the positioner", "1 part of Grid stays bare: wipe the ink off before you stamp.",
+		"Mat of coloured", "sea green on the base of kraft card 300 gsm, sand: foam all over", "Panel on the mat: strong double-sided tape", "It may run into Right",
+	} {
+		assert.Contains(t, all, said)
+	}
+	titles, all := say(func(c *card.Card) { c.Ink, c.Paper, c.Panel.Foam = "embossed", "cotton-hp", true })
+	assert.Equal(t, []string{"Cut the panel and lay it in the positioner", "Dust the panel with the anti-static pouch", "Make the line", "Powder the ink, and brush stray grains off", "Melt the powder"}, titles[:5])
+	assert.Contains(t, all, "Once.")
+	assert.Contains(t, all, "Panel on the mat: foam all over, to its edges.")
+	assert.Contains(t, all, steps.PowderCaution)
+	assert.Contains(t, all, steps.HeatCaution)
+	_, all = say(func(c *card.Card) { in := card.UsualInsert(); in.Colour = "ivory"; c.Insert = &in })
+	assert.Contains(t, all, "Insert: smooth white cardstock 270 gsm, ivory, double-sided tape along the fold.")
+}
+
+// Powder goes on while the ink is sticky, also where many cards are stamped.
+func TestPowderGoesOnStickyInk(t *testing.T) {
+	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
+		twoAreas(t)(c, s)
+		c.Ink, c.Paper, c.Copies = "embossed", "cotton-hp", 8
+	})
+	id := func(title string) int { return named(t, p, title).ID }
+	stamp, powder, melt := id("Make the line"), id("Powder the ink"), id("Melt the powder")
+	s, err := solver.Solve(context.Background(), p.Instance, solver.Budget{Iterations: 400, Seed: 1})
+	require.NoError(t, err)
+	at := map[[2]int]order.Placed{}
+	for _, o := range s.Ops {
+		at[[2]int{o.Op, o.Copy}] = o
+	}
+	for k := range 8 {
+		wait := at[[2]int{powder, k}].Start - at[[2]int{stamp, k}].End
+		assert.GreaterOrEqual(t, wait, order.Seconds(0))
+		assert.LessOrEqual(t, wait, order.Seconds(300), "card %d", k)
+		assert.GreaterOrEqual(t, at[[2]int{melt, k}].Start, at[[2]int{powder, k}].End)
+	}
+}
+
+// A caution is said in full where it begins, and marked after that.
+func TestToldOnce(t *testing.T) {
+	told := steps.Told{}
+	text, again := told.Say("Blades.")
+	assert.Equal(t, "Blades.", text)
+	assert.False(t, again)
+	text, again = told.Say("Blades.")
+	assert.Empty(t, text)
+	assert.True(t, again)
+	text, again = told.Say("")
+	assert.Empty(t, text)
+	assert.False(t, again)
 }
 
 // Relief is pressed when the maker's school says, and again when water has

@@ -14,6 +14,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"time"
 
@@ -25,6 +26,7 @@ import (
 	"chromaqua/core/pigment"
 	"chromaqua/core/settings"
 	"chromaqua/core/shelf"
+	"chromaqua/core/wording"
 )
 
 // Kind is what a step does.
@@ -175,6 +177,7 @@ func Compile(b *panel.Board, with Bench) (*Plan, error) {
 // compiler is the state of one compilation. What it knows beforehand is shared by all
 // tries, of which each settles what the one before could not tie.
 type compiler struct {
+	warps    bool // water or heat has warped the panel
 	board    *panel.Board
 	bench    Bench
 	paper    shelf.Paper
@@ -234,6 +237,18 @@ func (c *compiler) inLots() {
 }
 
 func (c *compiler) plan() *Plan {
+	for i := range c.steps {
+		s := &c.steps[i]
+		var into []string
+		for _, j := range s.Joined {
+			if name := c.board.Areas[c.steps[j].On.Area].Name; !slices.Contains(into, name) {
+				into = append(into, name)
+			}
+		}
+		if len(into) > 0 {
+			s.Detail = sentence(s.Detail, "It may run into "+wording.And(into)+": while one shines, lay the other beside it.")
+		}
+	}
 	return &Plan{Instance: c.in, Steps: c.steps, Mixes: c.amounts(), Notes: c.notes, Contacts: c.contacts, Bench: c.bench, reasons: c.reasons}
 }
 

@@ -168,8 +168,9 @@ func TestRounds(t *testing.T) {
 	names, p = goes(func(c *card.Card) { c.Ink = "embossed" })
 	assert.Equal(t, []string{"1 4 "}, names, "raised lines hold")
 	assert.Empty(t, p.Instance.Adjacent)
-	assert.Equal(t, steps.Emboss, p.Steps[1].Kind)
-	assert.Equal(t, steps.HeatCaution, p.Steps[1].Caution, "where the heat is used")
+	melt := named(t, p, "Melt the powder")
+	assert.Equal(t, steps.Emboss, melt.Kind)
+	assert.Equal(t, steps.HeatCaution, melt.Caution, "where the heat is used")
 }
 
 // compiled4 is compiled on a 2 × 2 grid.

@@ -16,6 +16,7 @@ const (
 	aPencil
 	aPen
 	beside // paint on a neighbour
+	thePowder
 	handling
 )
 
@@ -30,6 +31,7 @@ const (
 	boneDry
 	whileShining // not later than the sheen is lost
 	whileWet     // from gloss lost until touch-dry
+	whileSticky  // while ink still takes powder
 )
 
 // A wait is one row of the table: above waits for below, and why.
@@ -81,6 +83,7 @@ var waits = []wait{
 	{aPen, aPen, atOnce, "a pen goes over its own lines"},
 
 	{theLine, theLine, inkDry, "a mask laid on wet ink smears it"},
+	{thePowder, theLine, whileSticky, "powder holds only while the ink is sticky"},
 	{beside, aWash, touchDry, "it would run into its wet neighbour"},
 	{handling, theLine, atOnce, "taped by its edges, the ink may dry meanwhile"},
 	{handling, aWash, boneDry, "damp paper tears, stretches and takes marks"},

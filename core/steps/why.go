@@ -136,7 +136,7 @@ func (r *reasoning) whyNow(o order.Placed, latest *moment, last *order.Placed) s
 	darker, isDarker := r.darkerBeside(o)
 	follows := func(is func(last order.Placed) bool) bool { return last != nil && is(*last) }
 	switch {
-	case latest != nil && (latest.wait.until == whileShining || latest.wait.until == whileWet):
+	case latest != nil && (latest.wait.until == whileShining || latest.wait.until == whileWet || latest.wait.until == whileSticky):
 		return fmt.Sprintf("While %s is wet: %s.", p.spoken(latest.from.Op), latest.wait.reason)
 	case follows(func(l order.Placed) bool { return slices.Contains(st.Joined, l.Op) && l.Copy == o.Copy }):
 		return fmt.Sprintf("It runs into %s while that is open.", p.spoken(last.Op))
@@ -190,6 +190,11 @@ func (p *Plan) spoken(id int) string {
 	case Tape:
 		return "the taping"
 	case Hold:
+		for _, word := range []string{"mask", "pouch"} {
+			if strings.Contains(st.Title, word) {
+				return "the " + word
+			}
+		}
 		return "the cutting"
 	case Press:
 		return "the pressing"

@@ -161,11 +161,7 @@ func (d *doc) cutAndMix() {
 func (d *doc) cuts() [][2]string {
 	var rows [][2]string
 	for _, l := range d.card().CutList() {
-		text := l.Size.With(d.unit)
-		if l.Note != "" {
-			text += ", " + l.Note
-		}
-		rows = append(rows, [2]string{wording.Upper(l.What), text})
+		rows = append(rows, [2]string{wording.Upper(l.What), l.Text(d.unit)})
 	}
 	return rows
 }
@@ -277,6 +273,9 @@ func (d *doc) legend(i int, a panel.Area) {
 	for _, w := range a.Area.Washes {
 		text += "; " + w.Words()
 	}
+	if a.White {
+		text += "; stays paper white"
+	}
 	p.MultiCell(0, 5, text, "", "L", false)
 }
 
@@ -340,11 +339,7 @@ func (d *doc) steps() {
 	p := d.pdf
 	p.AddPage()
 	d.heading("The steps, by the clock", 16)
-	if len(d.Schedule.Heat) > 0 {
-		d.text("Heat tool: " + steps.HeatCaution)
-		p.Ln(1.5)
-	}
-	hands := order.Seconds(0)
+	hands, told := order.Seconds(0), steps.Told{}
 	for _, t := range d.Plan.Turns(d.Schedule) {
 		st := d.Plan.Steps[t.Step]
 		first, last := d.Schedule.Ops[t.Placed[0]], d.Schedule.Ops[t.Placed[len(t.Placed)-1]]
@@ -354,7 +349,13 @@ func (d *doc) steps() {
 				for _, h := range passes {
 					secs += h.End - h.Start
 				}
-				d.aside(passes[0].Start, fmt.Sprintf("heat tool for %s: %s", minutes(secs), d.Plan.HeatWords(passes)))
+				text := fmt.Sprintf("heat tool for %s: %s", minutes(secs), d.Plan.HeatWords(passes))
+				if caution, again := told.Say(steps.HeatCaution); again {
+					text += " " + careMark
+				} else {
+					text += ". " + caution
+				}
+				d.aside(passes[0].Start, text)
 			}
 			hands = last.End
 		}
@@ -365,13 +366,21 @@ func (d *doc) steps() {
 		if len(d.Why) > 0 {
 			why = d.Why[t.Placed[0]].Now
 		}
+		if caution, again := told.Say(st.Caution); again {
+			st.Caution = careMark
+		} else {
+			st.Caution = caution
+		}
 		d.step(t.Number, first.Start, st, on, why)
 	}
 }
 
+// careMark stands where care is needed that was told at an earlier step.
+const careMark = "(with the care told before)"
+
 func (d *doc) aside(at order.Seconds, text string) {
 	d.pdf.SetFont(words, "I", 12)
-	d.pdf.CellFormat(0, rowHigh, clock(at)+"   "+text, "", 1, "L", false, 0, "")
+	d.pdf.MultiCell(0, rowHigh, clock(at)+"   "+text, "", "L", false)
 }
 
 func (d *doc) step(n int, at order.Seconds, s steps.Step, on, why string) {

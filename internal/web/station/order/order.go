@@ -26,8 +26,7 @@ var files embed.FS
 // Entry is the station's row in the table of stations.
 var Entry = station.Entry{
 	Room: page.Room{Files: files, Funcs: template.FuncMap{
-		"dryingName":  card.Drying.Words,
-		"heatCaution": func() string { return steps.HeatCaution },
+		"dryingName": card.Drying.Words,
 	}},
 	New: func(h *station.Host) station.Station { return &place{h} },
 }

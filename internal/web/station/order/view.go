@@ -53,14 +53,16 @@ type stepView struct {
 	WaitFor    string        // and why
 	Why        string
 	Cards      string // which cards, "" for a single one
+	Again      bool   // its caution stands at an earlier step
 	Mix        *steps.Mix
 }
 
 // heatView is the use of the heat tool before a step.
 type heatView struct {
-	Long  time.Duration
-	Words string // what is dried, and what for
-	First bool   // on this plan: the caution stands there
+	Long    time.Duration
+	Words   string // what is dried, and what for
+	Caution string // where it begins
+	Again   bool
 }
 
 // rowView is one line of the time chart.
@@ -175,13 +177,13 @@ func ViewOf(p *desk.Planned, b *panel.Board) *View {
 	looks := b.Looks()
 	const rest = -1       // what is on no area
 	rows := map[int]int{} // row by area
-	hands, heated := order.Seconds(0), false
+	hands, told := order.Seconds(0), steps.Told{}
 	for _, t := range p.Plan.Turns(p.Schedule) {
 		st := stepOf(p, t, &hands)
 		if st.Heat != nil {
-			st.Heat.First = !heated
-			heated = true
+			st.Heat.Caution, st.Heat.Again = told.Say(steps.HeatCaution)
 		}
+		st.Caution, st.Again = told.Say(st.Caution)
 		key, label := rest, "Before and after"
 		if st.On != nil {
 			key, label = st.On.Area, shortened(b.Areas[st.On.Area].Name, chartName)
