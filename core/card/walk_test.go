@@ -87,6 +87,37 @@ func step(r *rand.Rand, c *card.Card) (string, error) {
 	return "bring " + image, c.Bring(image, r.IntN(5)-2)
 }
 
+// speaksOfSizes reports whether a change gives or takes a size on purpose.
+func speaksOfSizes(what string) bool {
+	for _, word := range []string{"drag", "give", "from", "format", "layer off"} {
+		if strings.HasPrefix(what, word) {
+			return true
+		}
+	}
+	return false
+}
+
+// requireTypedStays holds that no size which was typed has moved, as it is kept and as it
+// is laid out.
+func requireTypedStays(t *testing.T, was, now *card.Card, what string) {
+	require.Equal(t, was.Base.Front, now.Base.Front, what)
+	require.Equal(t, was.Panel.Size, now.Panel.Size, what)
+	for i := range was.Layers {
+		require.Equal(t, was.Layers[i].Size, now.Layers[i].Size, what)
+	}
+	layout, err := now.Layout()
+	require.NoError(t, err)
+	for _, r := range layout {
+		typed := map[string]length.Size{card.FrontRing: now.Base.Front, card.PanelRing: now.Panel.Size}[r.ID]
+		if typed.W != 0 && r.Die == (length.Size{}) {
+			require.Equal(t, typed.W, r.Size.W, "%s: the %s", what, r.Name)
+		}
+		if typed.H != 0 && r.Die == (length.Size{}) {
+			require.Equal(t, typed.H, r.Size.H, "%s: the %s", what, r.Name)
+		}
+	}
+}
+
 // Cards at the end of hundreds of walks of random changes, each in a line: its rings, and
 // sums over all that is worked out of them. A change of what is worked out changes lines.
 func TestWalksEndWhereTheyEnded(t *testing.T) {
@@ -101,6 +132,9 @@ func TestWalksEndWhereTheyEnded(t *testing.T) {
 			what, err := step(r, c)
 			if err == nil {
 				err = c.Check()
+			}
+			if err == nil && !speaksOfSizes(what) {
+				requireTypedStays(t, was, c, what)
 			}
 			if err != nil {
 				refused = append(refused, fmt.Sprint(what, ": ", err))

@@ -129,7 +129,7 @@ func (d *doc) cutAndMix() {
 	c, p := d.card(), d.pdf
 	p.AddPage()
 	d.heading(c.Name, 24)
-	d.text(fmt.Sprintf("In all %s, hands on %s. Room %.0f °C, %.0f %% humidity, drying %s. Times are estimates.",
+	d.text(fmt.Sprintf("In all %s, of which hands on %s; the rest is drying. Room %.0f °C, %.0f %% humidity, drying %s. Times are estimates.",
 		minutes(d.Schedule.Makespan), minutes(d.Schedule.HandsOn(d.Plan.Instance)), c.Room.Celsius, c.Room.Humidity*100, dryingWords[c.Drying]))
 	for _, n := range d.Plan.Notes {
 		d.text("Mind: " + n.What + " " + n.Why)
@@ -417,8 +417,11 @@ func (d *doc) step(n int, at order.Seconds, s steps.Step, on, why string) {
 func clock(s order.Seconds) string { return fmt.Sprintf("%d:%02d", s/3600, s/60%60) }
 
 func minutes(s order.Seconds) string {
-	if s < 90 {
+	if s < 120 {
 		return fmt.Sprintf("%d s", s)
+	}
+	if half := (s + 15) / 30; half%2 == 1 && half < 20 { // as the clock beside it counts
+		return fmt.Sprintf("%d 1/2 min", half/2)
 	}
 	if m := (s + 30) / 60; m < 100 {
 		return fmt.Sprintf("%d min", m)
