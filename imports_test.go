@@ -48,7 +48,8 @@ var rooms = map[string][]string{
 	"core/advice":          {"core/card", "core/change", "core/drying", "core/fold", "core/ink", "core/length", "core/nest", "core/panel", "core/pigment", "core/proof", "core/shelf", "core/steps", "core/wording"},
 
 	"internal/golden":   {},
-	"internal/picture":  {"core/length", "core/lineart"},
+	"internal/svg":      {"core/length"},
+	"internal/picture":  {"core/length", "core/lineart", "internal/svg"},
 	"internal/standin":  {"core/pigment", "core/proof"},
 	"internal/store":    {"core/card", "core/length", "core/paper", "core/proof", "core/settings", "core/shelf"},
 	"internal/cardfile": {"core/card", "internal/picture", "internal/store"},

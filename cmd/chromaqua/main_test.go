@@ -86,7 +86,7 @@ func TestExitCodes(t *testing.T) {
 		{badCall, "regions --dpi four " + good, "invalid argument"},
 		{badCall, "order --ms", "flag needs an argument"},
 		{failed, "regions nothing.png", "no such file"},
-		{failed, "regions main_test.go", "not a PNG, JPEG, TIFF or SVG"},
+		{failed, "regions main_test.go", "not a PNG, JPEG, TIFF, WebP or SVG"},
 		{failed, "regions --dpi 0 " + good, "dpi is outside"},
 		{failed, "order main_test.go", "reading the instance"},
 		{failed, "mix main_test.go", "reading the request"},

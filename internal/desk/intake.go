@@ -1,6 +1,7 @@
 package desk
 
 import (
+	"context"
 	"strings"
 
 	"chromaqua/core/card"
@@ -11,8 +12,8 @@ import (
 // NewImage checks a picture file and makes it ready to store, with its real width
 // where it says that. It is decoded whole, so that a damaged file is refused now
 // and not later.
-func NewImage(data []byte, name string) (store.Image, error) {
-	data, width, err := picture.Stored(data)
+func NewImage(ctx context.Context, data []byte, name string) (store.Image, error) {
+	data, width, err := picture.Stored(ctx, data)
 	if err != nil {
 		return store.Image{}, err
 	}

@@ -1,25 +1,29 @@
 // Package picture reads picture files that come from outside: scans and
-// drawings as PNG, JPEG, TIFF or SVG, within limits that keep memory bounded.
+// drawings as PNG, JPEG, TIFF, WebP or SVG, within limits that keep memory bounded.
 package picture
 
 import (
 	"bytes"
+	"context"
 	"errors"
 	"fmt"
 	"image"
 	"image/color"
-	_ "image/jpeg" // registers the format
+	"image/jpeg"
 	"image/png"
 	"math"
 	"strconv"
 	"strings"
 
+	"github.com/rwcarlsen/goexif/exif"
 	"golang.org/x/image/draw"
 	"golang.org/x/image/math/f64"
 	_ "golang.org/x/image/tiff" // registers the format
+	_ "golang.org/x/image/webp" // and this one
 
 	"chromaqua/core/length"
 	"chromaqua/core/lineart"
+	"chromaqua/internal/svg"
 )
 
 // MaxBytes bounds the size of a picture file.
@@ -27,12 +31,12 @@ const MaxBytes = 48 << 20
 
 // Info is what a picture file says of itself.
 type Info struct {
-	Media         string // image/png, image/jpeg or image/tiff
+	Media         string // image/png, image/jpeg, image/tiff or image/webp
 	Width, Height int    // pixels
 }
 
 // ErrKind means the file is no picture this program reads.
-var ErrKind = errors.New("this is not a PNG, JPEG, TIFF or SVG picture; save or scan it as one of those and try again")
+var ErrKind = errors.New("this is not a PNG, JPEG, TIFF, WebP or SVG picture; save or scan it as one of those and try again")
 
 // Inspect reads a picture's header and refuses what could not be worked with.
 func Inspect(data []byte) (Info, error) {
@@ -52,12 +56,13 @@ func Inspect(data []byte) (Info, error) {
 	return Info{"image/" + kind, c.Width, c.Height}, nil
 }
 
-// Stored returns a picture as it is kept, which every browser can show: a TIFF
-// or an SVG becomes a PNG, others stay as they are. An SVG may say how wide it
-// really is; width is 0 otherwise.
-func Stored(data []byte) (kept []byte, width length.Length, err error) {
-	if isSVG(data) {
-		d, err := RenderSVG(data)
+// Stored returns a picture as it is kept, which every browser can show: a TIFF, a WebP
+// or an SVG becomes a PNG, a photo whose camera was turned is set upright, others stay
+// as they are. An SVG may say how wide it
+// really is; width is 0 otherwise. Drawing one ends early with ctx's error.
+func Stored(ctx context.Context, data []byte) (kept []byte, width length.Length, err error) {
+	if svg.Is(data) {
+		d, err := svg.Draw(ctx, data)
 		if err != nil {
 			return nil, 0, err
 		}
@@ -65,15 +70,68 @@ func Stored(data []byte) (kept []byte, width length.Length, err error) {
 		return kept, d.Width, err
 	}
 	info, err := Inspect(data)
-	if err != nil || info.Media != "image/tiff" {
-		return data, 0, err
+	if err != nil {
+		return nil, 0, err
+	}
+	turned := info.Media == "image/jpeg" && orientation(data) > 1
+	if !turned && (info.Media == "image/png" || info.Media == "image/jpeg") {
+		return data, 0, nil
 	}
 	m, err := Colour(data)
 	if err != nil {
 		return nil, 0, err
 	}
-	kept, err = asPNG(m)
+	if turned {
+		kept, err = asJPEG(upright(m, orientation(data)))
+	} else {
+		kept, err = asPNG(m)
+	}
 	return kept, 0, err
+}
+
+// orientation is how a camera was held, 1 for upright, by the picture's Exif (2.32,
+// tag 274): 1 to 8.
+func orientation(data []byte) (n int) {
+	defer func() { // the library panics on some torn tags
+		if recover() != nil {
+			n = 1
+		}
+	}()
+	x, err := exif.Decode(bytes.NewReader(data))
+	if err != nil {
+		return 1
+	}
+	tag, err := x.Get(exif.Orientation)
+	if err != nil {
+		return 1
+	}
+	if n, err := tag.Int(0); err == nil && n >= 1 && n <= 8 {
+		return n
+	}
+	return 1
+}
+
+// upright turns and mirrors a picture as its orientation says.
+func upright(m image.Image, orientation int) image.Image {
+	b := m.Bounds()
+	w, h := b.Dx(), b.Dy()
+	if orientation >= 5 {
+		w, h = h, w
+	}
+	out := image.NewRGBA(image.Rect(0, 0, w, h))
+	r, d := float64(b.Dx()), float64(b.Dy())
+	at := map[int]f64.Aff3{
+		2: {-1, 0, r, 0, 1, 0}, 3: {-1, 0, r, 0, -1, d}, 4: {1, 0, 0, 0, -1, d},
+		5: {0, 1, 0, 1, 0, 0}, 6: {0, -1, d, 1, 0, 0}, 7: {0, -1, d, -1, 0, r}, 8: {0, 1, 0, -1, 0, r},
+	}[orientation]
+	draw.NearestNeighbor.Transform(out, at, m, b, draw.Src, nil)
+	return out
+}
+
+func asJPEG(m image.Image) ([]byte, error) {
+	var buf bytes.Buffer
+	err := jpeg.Encode(&buf, m, &jpeg.Options{Quality: 95})
+	return buf.Bytes(), err
 }
 
 func asPNG(m image.Image) ([]byte, error) {
@@ -123,11 +181,16 @@ func Colour(data []byte) (image.Image, error) {
 		return nil, err
 	}
 	m, _, err := image.Decode(bytes.NewReader(data))
-	if err != nil {
+	switch isTIFF := bytes.HasPrefix(data, []byte("II*\x00")) || bytes.HasPrefix(data, []byte("MM\x00*")); {
+	case err != nil && isTIFF:
+		return nil, errTIFF
+	case err != nil:
 		return nil, errDamaged
 	}
 	return m, nil
 }
+
+var errTIFF = errors.New("the TIFF is damaged, or compressed in a way that is not read, as by some fax machines; save it again as PNG, or as TIFF with LZW")
 
 var errDamaged = errors.New("the picture is damaged or cut short; save or scan it again")
 

@@ -2,18 +2,21 @@ package picture_test
 
 import (
 	"bytes"
+	"context"
 	"encoding/binary"
 	"hash/crc32"
 	"image"
 	"image/color"
 	"image/jpeg"
 	"image/png"
+	"os"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"golang.org/x/image/tiff"
 
+	"chromaqua/core/length"
 	"chromaqua/core/lineart"
 	"chromaqua/internal/picture"
 )
@@ -122,15 +125,15 @@ func TestTIFFIsKeptAsPNG(t *testing.T) {
 	g, err := picture.Grey(buf.Bytes())
 	require.NoError(t, err)
 	assert.Equal(t, m.Pix, g.Pix)
-	kept, _, err := picture.Stored(buf.Bytes())
+	kept, _, err := picture.Stored(context.Background(), buf.Bytes())
 	require.NoError(t, err)
 	info, err := picture.Inspect(kept)
 	require.NoError(t, err)
 	assert.Equal(t, picture.Info{Media: "image/png", Width: 40, Height: 30}, info)
-	_, _, err = picture.Stored(buf.Bytes()[:buf.Len()/2])
+	_, _, err = picture.Stored(context.Background(), buf.Bytes()[:buf.Len()/2])
 	assert.Error(t, err)
 	same := encode(t, m, "png")
-	kept, _, err = picture.Stored(same)
+	kept, _, err = picture.Stored(context.Background(), same)
 	require.NoError(t, err)
 	assert.Equal(t, same, kept)
 }
@@ -146,7 +149,7 @@ func FuzzTIFF(f *testing.F) {
 	f.Fuzz(func(t *testing.T, data []byte) {
 		if info, err := picture.Inspect(data); err == nil && info.Width*info.Height < 1<<20 {
 			_, _ = picture.Grey(data)
-			_, _, _ = picture.Stored(data)
+			_, _, _ = picture.Stored(context.Background(), data)
 		}
 	})
 }
@@ -183,4 +186,99 @@ func TestStraighten(t *testing.T) {
 		_, err = picture.Straighten(data, 0, bad[0], bad[1], bad[2], bad[3])
 		assert.ErrorContains(t, err, "cut less")
 	}
+}
+
+func TestAnSVGIsKeptAsPNG(t *testing.T) {
+	drawing := []byte("\n<!-- a note --><svg width='50mm' viewBox='0 0 10 10'><circle cx='5' cy='5' r='4'/></svg>")
+	data, width, err := picture.Stored(context.Background(), drawing)
+	require.NoError(t, err)
+	assert.Equal(t, 50*length.Millimetre, width)
+	assert.True(t, bytes.HasPrefix(data, []byte("\x89PNG")))
+	again, width, err := picture.Stored(context.Background(), data)
+	require.NoError(t, err)
+	assert.Equal(t, data, again)
+	assert.Zero(t, width)
+	_, _, err = picture.Stored(context.Background(), []byte("<svg"))
+	assert.ErrorContains(t, err, "damaged")
+}
+
+// A photo whose camera was turned is stored upright: what Exif says is top left is.
+func TestPhotosAreSetUpright(t *testing.T) {
+	scene := image.NewRGBA(image.Rect(0, 0, 120, 90)) // dark top left, as it should be seen
+	for y := range 90 {
+		for x := range 120 {
+			v := uint8(240)
+			if x < 50 && y < 30 {
+				v = 20
+			}
+			scene.SetRGBA(x, y, color.RGBA{R: v, G: v, B: v, A: 255})
+		}
+	}
+	for orientation := 1; orientation <= 8; orientation++ {
+		w, h := 120, 90
+		if orientation >= 5 {
+			w, h = h, w
+		}
+		as := image.NewRGBA(image.Rect(0, 0, w, h)) // as the camera stored it
+		for y := range 90 {
+			for x := range 120 {
+				px, py := x, y
+				switch orientation {
+				case 2:
+					px = 119 - x
+				case 3:
+					px, py = 119-x, 89-y
+				case 4:
+					py = 89 - y
+				case 5:
+					px, py = y, x
+				case 6:
+					px, py = y, 119-x
+				case 7:
+					px, py = 89-y, 119-x
+				case 8:
+					px, py = 89-y, x
+				}
+				as.Set(px, py, scene.At(x, y))
+			}
+		}
+		var buf bytes.Buffer
+		require.NoError(t, jpeg.Encode(&buf, as, &jpeg.Options{Quality: 95}))
+		exif := append([]byte("Exif\x00\x00MM\x00\x2a\x00\x00\x00\x08\x00\x01\x01\x12\x00\x03\x00\x00\x00\x01\x00"), byte(orientation), 0, 0, 0, 0, 0, 0)
+		photo := append([]byte{0xff, 0xd8, 0xff, 0xe1, 0, byte(len(exif) + 2)}, exif...)
+		photo = append(photo, buf.Bytes()[2:]...)
+		kept, _, err := picture.Stored(context.Background(), photo)
+		require.NoError(t, err, orientation)
+		g, err := picture.Grey(kept)
+		require.NoError(t, err)
+		require.Equal(t, image.Rect(0, 0, 120, 90), g.Rect, orientation)
+		for _, p := range []struct {
+			x, y int
+			dark bool
+		}{{10, 10, true}, {40, 20, true}, {110, 10, false}, {10, 80, false}, {110, 80, false}} {
+			assert.Equal(t, p.dark, g.GrayAt(p.x, p.y).Y < 128, "orientation %d at %d, %d", orientation, p.x, p.y)
+		}
+		assert.Equal(t, orientation == 1, bytes.Equal(kept, photo), "only what lies wrong is written anew")
+	}
+}
+
+// What scanners and phones write besides is read too, or says why not.
+func TestOtherPictures(t *testing.T) {
+	for _, name := range []string{"small.webp", "cmyk.jpg", "g4.tiff"} {
+		data, err := os.ReadFile("testdata/" + name)
+		require.NoError(t, err)
+		kept, _, err := picture.Stored(context.Background(), data)
+		require.NoError(t, err, name)
+		info, err := picture.Inspect(kept)
+		require.NoError(t, err)
+		assert.Contains(t, []string{"image/png", "image/jpeg"}, info.Media, name)
+		g, err := picture.Grey(kept)
+		require.NoError(t, err)
+		assert.Less(t, g.GrayAt(30, 25).Y, uint8(100), name)
+		assert.Greater(t, g.GrayAt(100, 70).Y, uint8(200), name)
+	}
+	fax, err := os.ReadFile("testdata/g3.tiff")
+	require.NoError(t, err)
+	_, _, err = picture.Stored(context.Background(), fax)
+	assert.ErrorContains(t, err, "fax machines")
 }

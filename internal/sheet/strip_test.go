@@ -2,6 +2,7 @@ package sheet_test
 
 import (
 	"bytes"
+	"context"
 	"image/png"
 	"os"
 	"os/exec"
@@ -14,7 +15,7 @@ import (
 
 	"chromaqua/core/length"
 	"chromaqua/core/proof"
-	"chromaqua/internal/picture"
+	drawing "chromaqua/internal/svg"
 	"chromaqua/internal/sheet"
 )
 
@@ -66,7 +67,7 @@ func TestThePrintedSwatchCard(t *testing.T) {
 	// As an SVG it is the same card.
 	var svg bytes.Buffer
 	require.NoError(t, (&sheet.Swatches{Unit: length.Millimetres}).WriteSVG(&svg))
-	drawn, err := picture.RenderSVG(regexp.MustCompile("<text.*?</text>").ReplaceAll(svg.Bytes(), nil))
+	drawn, err := drawing.Draw(context.Background(), regexp.MustCompile("<text.*?</text>").ReplaceAll(svg.Bytes(), nil))
 	require.NoError(t, err)
 	_, err = proof.ReadSwatches(drawn)
 	assert.ErrorContains(t, err, "is bare; paint all five")

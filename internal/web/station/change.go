@@ -191,7 +191,7 @@ func (h *Host) TakeScan(w http.ResponseWriter, r *http.Request, use func(*Editin
 			return change.Done{}, err
 		}
 		defer release()
-		m, err := desk.NewImage(data, name)
+		m, err := desk.NewImage(r.Context(), data, name)
 		if err != nil {
 			return change.Done{}, err
 		}

@@ -114,7 +114,7 @@ func (d *place) takeImage(r *http.Request, data []byte, name string) error {
 		return err
 	}
 	defer release()
-	m, err := desk.NewImage(data, name)
+	m, err := desk.NewImage(r.Context(), data, name)
 	if err != nil {
 		return err
 	}
@@ -217,7 +217,7 @@ func (d *place) straighten(r *http.Request, m *store.Image) error {
 	if err != nil {
 		return err
 	}
-	next, err := desk.NewImage(data, m.Title)
+	next, err := desk.NewImage(r.Context(), data, m.Title)
 	if err != nil {
 		return err
 	}

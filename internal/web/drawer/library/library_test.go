@@ -75,7 +75,7 @@ func TestAnImageIsStraightened(t *testing.T) {
 		assert.Equal(t, http.StatusUnprocessableEntity, a.Status, "%v", pairs)
 		assert.Contains(t, webtest.Message(a.Body), why)
 	}
-	assert.Contains(t, webtest.Message(st.Send("/library", "x.png", []byte("no"), "unit", "mm").Body), "TIFF or SVG picture")
+	assert.Contains(t, webtest.Message(st.Send("/library", "x.png", []byte("no"), "unit", "mm").Body), "TIFF, WebP or SVG picture")
 	assert.Equal(t, length.FromMM(images[0].Real.MM()), st.Library(t)[0].Real)
 }
 

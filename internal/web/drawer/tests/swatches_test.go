@@ -63,7 +63,7 @@ func TestPractisingSwatches(t *testing.T) {
 		"his is no swatch card": func() webtest.Answer {
 			return st.Send("/swatches", "card.png", webtest.StripPNG(t, "holds"), "ci", "PB29", "name", "x")
 		},
-		"TIFF or SVG picture": func() webtest.Answer {
+		"TIFF, WebP or SVG picture": func() webtest.Answer {
 			return st.Send("/swatches", "card.png", []byte("text"), "ci", "PB29", "name", "x")
 		},
 		"the file is empty; choo": func() webtest.Answer { return st.Send("/swatches", "card.png", nil, "ci", "PB29", "name", "x") },

@@ -181,7 +181,7 @@ func (d *place) readTest(r *http.Request, data []byte, name string, practice boo
 		return err
 	}
 	defer release()
-	m, err := desk.NewImage(data, name)
+	m, err := desk.NewImage(r.Context(), data, name)
 	if err != nil {
 		return err
 	}

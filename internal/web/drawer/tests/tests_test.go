@@ -59,7 +59,7 @@ func TestStripsAreRefusedWithAReason(t *testing.T) {
 		pairs []string
 	}{
 		"four black marks":             {webtest.GridPNG(t), good},
-		"not a PNG, JPEG, TIFF or SVG": {[]byte("hello"), good},
+		"not a PNG, JPEG, TIFF, WebP or SVG": {[]byte("hello"), good},
 		"Minutes it dried":             {webtest.StripPNG(t, "holds"), []string{"ink", "pen", "paper", "cotton-cp", "minutes", "long"}},
 		"0 to 44640 minutes":           {webtest.StripPNG(t, "holds"), []string{"ink", "pen", "paper", "cotton-cp", "minutes", "-1"}},
 		"There is no ink":              {webtest.StripPNG(t, "holds"), []string{"ink", "tea", "paper", "cotton-cp", "minutes", "5"}},

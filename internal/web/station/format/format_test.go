@@ -130,7 +130,7 @@ func TestViewfinder(t *testing.T) {
 	c = st.At(t, []string{"edit", "window-centre"}, []string{"edit", "window-off"})
 	assert.Nil(t, c.Window)
 	a = st.Send("/cards/1/sheet", "wash.png", []byte("no picture"), "width", "9", "back", "format")
-	assert.Contains(t, webtest.Message(a.Body), "PNG, JPEG, TIFF or SVG")
+	assert.Contains(t, webtest.Message(a.Body), "PNG, JPEG, TIFF, WebP or SVG")
 }
 
 func TestWordsKeepOffFocalAreas(t *testing.T) {

@@ -191,7 +191,7 @@ func TestBadPicturesAreRefused(t *testing.T) {
 		name, width, why string
 		data             []byte
 	}{
-		{"letter.txt", "60", "not a PNG, JPEG, TIFF or SVG", []byte("dear diary")},
+		{"letter.txt", "60", "not a PNG, JPEG, TIFF, WebP or SVG", []byte("dear diary")},
 		{"empty.png", "60", "the file is empty", nil},
 		{"dot.png", "60", "smaller than 16", dot.Bytes()},
 		{"cut.png", "60", "cut short", good[:len(good)/2]},
