@@ -14,6 +14,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"chromaqua/core/wording"
 	"chromaqua/internal/demo"
 	"chromaqua/internal/store"
 	"chromaqua/internal/web"
@@ -50,11 +51,13 @@ func serveCommand() *cobra.Command {
 		Short: "Start the application on your own studio",
 		Args:  calledWith(cobra.NoArgs),
 		RunE: func(c *cobra.Command, _ []string) error {
-			s, err := store.Open(c.Context(), data)
-			if err != nil {
-				return err
-			}
-			return serve(c, s, addr, data)
+			return claimed(data, func() error {
+				s, err := store.Open(c.Context(), data)
+				if err != nil {
+					return err
+				}
+				return serve(c, s, addr, data)
+			})
 		},
 	}
 	serverFlags(c, &addr, &data, "studio.db")
@@ -71,19 +74,21 @@ func demoCommand() *cobra.Command {
 What you change there stays until --reset starts it afresh.`,
 		Args: calledWith(cobra.NoArgs),
 		RunE: func(c *cobra.Command, _ []string) error {
-			if reset {
-				if err := removeStudio(c.Context(), data); err != nil {
+			return claimed(data, func() error {
+				if reset {
+					if err := removeSamples(c.Context(), data); err != nil {
+						return err
+					}
+				}
+				s, err := store.OpenSamples(c.Context(), data)
+				if err != nil {
 					return err
 				}
-			}
-			s, err := store.Open(c.Context(), data)
-			if err != nil {
-				return err
-			}
-			if err := fillIfEmpty(c.Context(), s); err != nil {
-				return errors.Join(err, s.Close())
-			}
-			return serve(c, s, addr, data)
+				if err := fillIfEmpty(c.Context(), s); err != nil {
+					return errors.Join(err, s.Close())
+				}
+				return serve(c, s, addr, data)
+			})
 		},
 	}
 	serverFlags(c, &addr, &data, "demo.db")
@@ -117,17 +122,31 @@ func serverFlags(c *cobra.Command, addr, data *string, file string) {
 	c.Flags().StringVar(data, "data", dataFile(file), "the studio file; made when it is missing")
 }
 
-// removeStudio deletes a studio file, but nothing that is none.
-func removeStudio(ctx context.Context, data string) error {
-	if _, err := os.Stat(data); errors.Is(err, fs.ErrNotExist) {
+// claimed works on a studio file that no other program has open. A folder that is not
+// there yet is made, for the claim lies beside the file.
+func claimed(data string, work func() error) (err error) {
+	if err := os.MkdirAll(filepath.Dir(data), 0o755); err != nil {
+		return fmt.Errorf("making the folder for the studio file: %w", err)
+	}
+	release, err := store.Claim(data)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, release()) }()
+	return work()
+}
+
+// removeSamples deletes a studio of samples, and nothing else.
+func removeSamples(ctx context.Context, data string) error {
+	if info, err := os.Stat(data); errors.Is(err, fs.ErrNotExist) || err == nil && info.Size() == 0 {
 		return nil
 	}
-	s, err := store.Open(ctx, data)
+	mark, err := store.MarkOf(ctx, data)
 	if err != nil {
-		return fmt.Errorf("not reset: %w", err)
+		return fmt.Errorf("not reset: %s: %w", data, err)
 	}
-	if err := s.Close(); err != nil {
-		return err
+	if mark != store.Samples {
+		return fmt.Errorf("not reset: %s is not marked as a studio of samples, so that it may hold work of your own; move it away yourself, or name another with --data", data)
 	}
 	for _, suffix := range []string{"", "-wal", "-shm"} {
 		if err := os.Remove(data + suffix); err != nil && !errors.Is(err, fs.ErrNotExist) {
@@ -135,6 +154,47 @@ func removeStudio(ctx context.Context, data string) error {
 		}
 	}
 	return nil
+}
+
+func restoreCommand() *cobra.Command {
+	var data string
+	var yes bool
+	c := &cobra.Command{
+		Use:   "restore FILE",
+		Short: "Put the studio back to what a backup holds",
+		Long: `Tells what is in a backup, and with --yes puts the studio back to it. What the studio
+is now is kept as a copy beside it first. Close the application before.`,
+		Args: calledWith(cobra.ExactArgs(1)),
+		RunE: func(c *cobra.Command, args []string) error {
+			in, err := store.Summarise(c.Context(), args[0])
+			if err != nil {
+				return err
+			}
+			fmt.Fprintf(c.OutOrStdout(), "%s holds %s and %s", args[0], wording.Count(in.Cards, "card"), wording.Count(in.Images, "image"))
+			if !in.Latest.IsZero() {
+				fmt.Fprintf(c.OutOrStdout(), ", last changed on %s", in.Latest.Format("2 January 2006, 15:04"))
+			}
+			fmt.Fprintln(c.OutOrStdout(), ".")
+			if !yes {
+				fmt.Fprintf(c.OutOrStdout(), "Nothing was changed. To put %s back to it, add --yes.\n", data)
+				return nil
+			}
+			return claimed(data, func() error {
+				s, err := store.Open(c.Context(), data)
+				if err != nil {
+					return err
+				}
+				kept, err := s.Restore(c.Context(), args[0])
+				if err == nil {
+					fmt.Fprintf(c.OutOrStdout(), "%s is put back. What it was is kept beside it as %q.\n", data, kept)
+				}
+				return errors.Join(err, s.Close())
+			})
+		},
+	}
+	c.Flags().StringVar(&data, "data", dataFile("studio.db"), "the studio file")
+	c.Flags().BoolVar(&yes, "yes", false, "really put it back")
+	return c
 }
 
 func fillIfEmpty(ctx context.Context, s *store.Store) error {
@@ -153,7 +213,12 @@ func serve(c *cobra.Command, s *store.Store, addr, data string) (err error) {
 	if err != nil {
 		return fmt.Errorf("cannot listen on %s: %w; is it running already? Use --addr for another address", addr, err)
 	}
-	app := web.New(s, slog.New(slog.NewTextHandler(c.ErrOrStderr(), nil)))
+	log := slog.New(slog.NewTextHandler(c.ErrOrStderr(), nil))
+	copying := make(chan struct{})
+	copies, stopCopies := context.WithCancel(c.Context())
+	go func() { defer close(copying); keepCopies(copies, s, log) }()
+	defer func() { stopCopies(); <-copying }()
+	app := web.New(s, log)
 	defer app.Close()
 	srv := &http.Server{
 		Handler: app, ReadHeaderTimeout: headerTimeout, ReadTimeout: bodyTimeout, IdleTimeout: idleTimeout,
@@ -169,4 +234,23 @@ func serve(c *cobra.Command, s *store.Store, addr, data string) (err error) {
 	ctx, cancel := context.WithTimeout(context.WithoutCancel(c.Context()), closeTimeout)
 	defer cancel()
 	return srv.Shutdown(ctx)
+}
+
+// betweenCopies is how often it is looked whether the day has its copy.
+const betweenCopies = time.Hour
+
+// keepCopies keeps a copy of each day the application is used.
+func keepCopies(ctx context.Context, s *store.Store, log *slog.Logger) {
+	tick := time.NewTicker(betweenCopies)
+	defer tick.Stop()
+	for {
+		if err := s.CopyToday(ctx); err != nil && ctx.Err() == nil {
+			log.Error("no copy of today", "error", err)
+		}
+		select {
+		case <-ctx.Done():
+			return
+		case <-tick.C:
+		}
+	}
 }

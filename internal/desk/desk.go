@@ -47,10 +47,10 @@ func Cache[K comparable, V any](n int) *lru.Cache[K, V] {
 }
 
 // RevisionKey names a revision of a card.
-type RevisionKey struct{ card, revision int64 }
+type RevisionKey struct{ card, revision, epoch int64 }
 
 // KeyOf names a revision.
-func KeyOf(rev *store.Revision) RevisionKey { return RevisionKey{rev.ID, rev.Seq} }
+func KeyOf(rev *store.Revision) RevisionKey { return RevisionKey{rev.ID, rev.Seq, rev.Epoch} }
 
 // digest names a value by what it says, however it lies in memory.
 type digest [sha256.Size]byte

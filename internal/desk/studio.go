@@ -26,7 +26,7 @@ type Studio struct {
 // StudioKey names all that a studio holds.
 type StudioKey struct {
 	tests, own, bench, library digest
-	drawer                     int64
+	drawer, epoch              int64
 }
 
 // Needs is what of the studio is needed beyond what every station needs.
@@ -56,7 +56,7 @@ func (d *Desk) Studio(ctx context.Context, needs Needs) (out Studio, err error) 
 		return out, err
 	}
 	out.Bench = steps.Bench{Settings: set.Settings, Brushes: shelf.BrushesOf(out.Own)}
-	out.Key = StudioKey{tests: digestOf(ids), own: digestOf(out.Own), bench: digestOf(out.Bench)}
+	out.Key = StudioKey{tests: digestOf(ids), own: digestOf(out.Own), bench: digestOf(out.Bench), epoch: set.Epoch}
 	if needs&NeedsLibrary != 0 {
 		if out.Library, err = d.Library(ctx); err != nil {
 			return out, err

@@ -15,8 +15,8 @@ import (
 
 	"chromaqua/core/length"
 	"chromaqua/core/proof"
-	drawing "chromaqua/internal/svg"
 	"chromaqua/internal/sheet"
+	drawing "chromaqua/internal/svg"
 )
 
 // A strip that is printed with its lines and scanned as it is can be read, at its

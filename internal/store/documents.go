@@ -21,6 +21,8 @@ type Head struct {
 	Made time.Time
 	Undo string // what undoing would take back, "" when there is nothing
 	Redo string // what redoing would bring back
+
+	Epoch int64 // in which it was read; another when the whole studio was replaced meanwhile
 }
 
 // Revision is one state of a card.
@@ -66,18 +68,18 @@ FROM documents d JOIN revisions r ON r.document = d.id AND r.seq = d.head`
 
 type scanner interface{ Scan(...any) error }
 
-func scanHead(row scanner) (h Head, doc []byte, err error) {
+func (s *Store) scanHead(row scanner) (h Head, doc []byte, err error) {
 	var made int64
 	err = row.Scan(&h.ID, &h.Seq, &h.What, &made, &doc, &h.Undo, &h.Redo)
 	if errors.Is(err, sql.ErrNoRows) {
 		err = ErrNotFound
 	}
-	h.Made = time.Unix(made, 0)
+	h.Made, h.Epoch = time.Unix(made, 0), s.epoch.Load()
 	return h, doc, err
 }
 
-func scanCard(row scanner) (*Revision, error) {
-	h, doc, err := scanHead(row)
+func (s *Store) scanCard(row scanner) (*Revision, error) {
+	h, doc, err := s.scanHead(row)
 	if err != nil {
 		return nil, err
 	}
@@ -90,7 +92,7 @@ func scanCard(row scanner) (*Revision, error) {
 
 // Card returns the shown revision of a card, whatever its state.
 func (s *Store) Card(ctx context.Context, id int64) (*Revision, error) {
-	return scanCard(s.db.QueryRowContext(ctx, selectHead+" WHERE d.id = ? AND d.kind = ?", id, cardKind))
+	return s.scanCard(s.db.QueryRowContext(ctx, selectHead+" WHERE d.id = ? AND d.kind = ?", id, cardKind))
 }
 
 // Cards returns the shown revision of every card in a state, latest change
@@ -103,7 +105,7 @@ func (s *Store) Cards(ctx context.Context, in State) ([]*Revision, error) {
 	defer rows.Close()
 	var out []*Revision
 	for rows.Next() {
-		r, err := scanCard(rows)
+		r, err := s.scanCard(rows)
 		if err != nil {
 			return nil, err
 		}
@@ -260,7 +262,7 @@ func (s *Store) Paper(ctx context.Context) (*PaperRevision, error) {
 // only returns the one document of a kind, making it when there is none yet.
 func (s *Store) only(ctx context.Context, k kind, empty any, what string) (Head, []byte, error) {
 	row := func() scanner { return s.db.QueryRowContext(ctx, selectHead+" WHERE d.kind = ?", k) }
-	h, doc, err := scanHead(row())
+	h, doc, err := s.scanHead(row())
 	if !errors.Is(err, ErrNotFound) {
 		return h, doc, err
 	}
@@ -280,7 +282,7 @@ func (s *Store) only(ctx context.Context, k kind, empty any, what string) (Head,
 	if err != nil {
 		return h, nil, err
 	}
-	return scanHead(row())
+	return s.scanHead(row())
 }
 
 // SettingsRevision is one state of the settings.

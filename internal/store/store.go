@@ -13,6 +13,7 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"sync/atomic"
 	"time"
 
 	"github.com/pressly/goose/v3"
@@ -25,8 +26,10 @@ var migrations embed.FS
 
 // Store is an open studio file. It is safe for concurrent use.
 type Store struct {
-	db  *sql.DB
-	now func() time.Time
+	db    *sql.DB
+	path  string
+	now   func() time.Time
+	epoch atomic.Int64 // grows when all of it is replaced
 }
 
 // connections to the file at a time; more only wait for each other's cores.
@@ -39,28 +42,63 @@ var (
 	ErrStale = errors.New("this was changed meanwhile, perhaps in another tab; the latest version is shown and your last change was not made")
 )
 
-// Open opens or creates the studio file at path and brings it up to date. The
+// Open opens or creates a maker's studio file at path and brings it up to date. The
 // file is in WAL mode with full synchronisation: what was confirmed survives a
-// power cut.
-func Open(ctx context.Context, path string) (*Store, error) {
+// power cut. A file that is not ours, or of a newer version, is left untouched; see
+// [ErrForeign] and [ErrNewer].
+func Open(ctx context.Context, path string) (*Store, error) { return open(ctx, path, Studio) }
+
+// OpenSamples opens or creates a studio of samples, which may be thrown away.
+func OpenSamples(ctx context.Context, path string) (*Store, error) { return open(ctx, path, Samples) }
+
+func open(ctx context.Context, path string, as Mark) (*Store, error) {
 	if dir := filepath.Dir(path); dir != "." {
 		if err := os.MkdirAll(dir, 0o755); err != nil {
 			return nil, fmt.Errorf("making the folder for the studio file: %w", err)
 		}
 	}
-	q := url.Values{"_pragma": {"journal_mode(WAL)", "foreign_keys(1)", "synchronous(FULL)", "busy_timeout(5000)"}, "_txlock": {"immediate"}}
-	db, err := sql.Open("sqlite", "file:"+(&url.URL{Path: path}).EscapedPath()+"?"+q.Encode())
+	mark, err := MarkOf(ctx, path)
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", path, err)
+	}
+	if mark != unmarked {
+		as = mark
+	}
+	db, err := sql.Open("sqlite", dsn(path, "_txlock=immediate"))
 	if err != nil {
 		return nil, fmt.Errorf("opening %s: %w", path, err)
 	}
 	// Opening a connection costs more than a query, so those there are stay open.
 	db.SetMaxOpenConns(connections)
 	db.SetMaxIdleConns(connections)
-	s := &Store{db: db, now: time.Now}
-	if err := s.migrate(ctx); err != nil {
-		return nil, errors.Join(fmt.Errorf("%s cannot be used as a studio file (is it one, and may it be written?): %w", path, err), db.Close())
+	s := &Store{db: db, path: path, now: time.Now}
+	if err := errors.Join(s.migrate(ctx), s.mark(ctx, as)); err != nil {
+		return nil, errors.Join(fmt.Errorf("%s cannot be used as a studio file (is it whole, and may it be written?): %w", path, err), db.Close())
 	}
 	return s, nil
+}
+
+// dsn names a file to the driver, with what every connection holds to.
+func dsn(path, more string) string {
+	q := url.Values{"_pragma": {"foreign_keys(1)", "synchronous(FULL)", "busy_timeout(5000)"}}
+	if more != "mode=ro" {
+		q["_pragma"] = append([]string{"journal_mode(WAL)"}, q["_pragma"]...)
+	}
+	return "file:" + (&url.URL{Path: path}).EscapedPath() + "?" + q.Encode() + "&" + more
+}
+
+// mark writes into the file's header what it is.
+func (s *Store) mark(ctx context.Context, as Mark) error {
+	var mark Mark
+	var version int
+	if err := errors.Join(s.db.QueryRowContext(ctx, "PRAGMA application_id").Scan(&mark), s.db.QueryRowContext(ctx, "PRAGMA user_version").Scan(&version)); err != nil {
+		return err
+	}
+	if mark == as && version == schemaVersion() {
+		return nil
+	}
+	_, err := s.db.ExecContext(ctx, fmt.Sprintf("PRAGMA application_id = %d; PRAGMA user_version = %d", as, schemaVersion()))
+	return err
 }
 
 func (s *Store) migrate(ctx context.Context) error {
@@ -78,18 +116,6 @@ func (s *Store) migrate(ctx context.Context) error {
 
 // Close closes the file.
 func (s *Store) Close() error { return s.db.Close() }
-
-// Backup writes a consistent copy of the studio to path, which must not exist,
-// while the studio stays in use.
-func (s *Store) Backup(ctx context.Context, path string) error {
-	if _, err := os.Stat(path); err == nil {
-		return fmt.Errorf("%s exists already; choose another name", path)
-	}
-	if _, err := s.db.ExecContext(ctx, "VACUUM INTO ?", path); err != nil {
-		return fmt.Errorf("writing the backup: %w", err)
-	}
-	return nil
-}
 
 // tx runs f in a transaction that is committed when f returns nil.
 func (s *Store) tx(ctx context.Context, f func(*sql.Tx) error) error {

@@ -183,7 +183,7 @@ func TestAFileThatIsNoStudio(t *testing.T) {
 	text := []byte("Dear aunt, thank you for the paints. They are lovely. More than sixteen bytes follow here.")
 	require.NoError(t, os.WriteFile(path, text, 0o600))
 	_, err := store.Open(ctx, path)
-	assert.ErrorContains(t, err, "cannot be used as a studio file")
+	assert.ErrorContains(t, err, "this is no studio of Chromaqua")
 	now, err := os.ReadFile(path)
 	require.NoError(t, err)
 	assert.Equal(t, text, now, "it is left as it was")

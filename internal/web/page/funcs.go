@@ -25,6 +25,7 @@ func (p *Pages) funcs(nav []Link) template.FuncMap {
 		"scripts":  func() string { return strings.Join(p.scripts, " ") },
 		"nav":      func() []Link { return nav },
 		"most":     func() any { return most },
+		"bytes":    func(n int64) string { return fmt.Sprintf("%.1f MB", float64(n)/1e6) },
 		"show":     p.show,
 		"length":   lengthHTML,
 		"size":     sizeHTML,

@@ -4,6 +4,7 @@ package settings
 import (
 	"embed"
 	"net/http"
+	"net/url"
 
 	"github.com/go-chi/chi/v5"
 
@@ -28,6 +29,7 @@ var Entry = drawer.Entry{
 		r.Post("/settings", d.Handle(d.editSettings))
 		r.Post("/settings/undo", d.Handle(d.moveSettings(d.Undo)))
 		r.Post("/settings/redo", d.Handle(d.moveSettings(d.Redo)))
+		r.Post("/settings/restore", d.Handle(d.restore))
 	},
 }
 
@@ -39,6 +41,8 @@ type settingsView struct {
 	page.Page
 	*store.SettingsRevision
 	Pace, HeatCM2, Rack string
+	Copies              []store.Copy
+	Kept                string // what the studio was before it was put back, "" else
 }
 
 func (d *place) settingsPage(w http.ResponseWriter, r *http.Request) error {
@@ -59,6 +63,10 @@ func (d *place) showSettings(w http.ResponseWriter, r *http.Request, status int,
 			}
 		}
 	}
+	if v.Copies, err = d.Store.Copies(); err != nil {
+		return err
+	}
+	v.Kept = r.URL.Query().Get("kept")
 	d.Render(w, r, status, "settings.html", v)
 	return nil
 }
@@ -81,6 +89,19 @@ func (d *place) editSettings(w http.ResponseWriter, r *http.Request) error {
 		return d.showSettings(w, r, status, wording.Sentence(words.Error()))
 	}
 	http.Redirect(w, r, "/settings", http.StatusSeeOther)
+	return nil
+}
+
+// restore puts the studio back to a daily copy.
+func (d *place) restore(w http.ResponseWriter, r *http.Request) error {
+	if err := page.Read(w, r); err != nil {
+		return err
+	}
+	kept, err := d.RestoreCopy(r.Context(), r.PostForm.Get("copy"))
+	if err != nil {
+		return err
+	}
+	http.Redirect(w, r, "/settings?kept="+url.QueryEscape(kept)+"#copies", http.StatusSeeOther)
 	return nil
 }
 

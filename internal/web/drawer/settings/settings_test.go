@@ -1,6 +1,7 @@
 package settings_test
 
 import (
+	"context"
 	"fmt"
 	"net/http"
 	"testing"
@@ -55,4 +56,26 @@ func TestOwnBrushesAreUsed(t *testing.T) {
 	assert.Contains(t, st.Get("/cards/1/order").Body, "flat 3/4 in (19 mm)")
 	st.Post("/shelf", "edit", "add", "name", "Squirrel mop", "like", "brush:round", "belly", "9 mm")
 	assert.Contains(t, st.Get("/cards/1/order").Body, "Squirrel mop (9 mm)")
+}
+
+// The studio can be put back to a daily copy, and from there to what it was.
+func TestGoingBackToACopy(t *testing.T) {
+	st := webtest.New(t)
+	st.Post("/cards", "name", "First", "unit", "in", "format", "a2", "fold", "side")
+	assert.Contains(t, st.Get("/settings").Body, "There is none yet")
+	require.NoError(t, st.Store.CopyToday(context.Background()))
+	copies, err := st.Store.Copies()
+	require.NoError(t, err)
+	st.Post("/cards", "name", "Second", "unit", "in", "format", "a2", "fold", "side")
+	assert.Contains(t, st.Get("/").Body, "Second")
+	a := st.Post("/settings/restore", "copy", copies[0].Name)
+	assert.Contains(t, a.Body, "The studio was put back.")
+	assert.NotContains(t, st.Get("/").Body, "Second")
+	assert.Contains(t, st.Get("/").Body, "First")
+	copies, err = st.Store.Copies()
+	require.NoError(t, err)
+	require.Len(t, copies, 2)
+	st.Post("/settings/restore", "copy", copies[0].Name)
+	assert.Contains(t, st.Get("/").Body, "Second")
+	assert.Equal(t, http.StatusNotFound, st.Post("/settings/restore", "copy", "../../etc/passwd").Status)
 }

@@ -58,13 +58,13 @@ func TestStripsAreRefusedWithAReason(t *testing.T) {
 		data  []byte
 		pairs []string
 	}{
-		"four black marks":             {webtest.GridPNG(t), good},
+		"four black marks":                   {webtest.GridPNG(t), good},
 		"not a PNG, JPEG, TIFF, WebP or SVG": {[]byte("hello"), good},
-		"Minutes it dried":             {webtest.StripPNG(t, "holds"), []string{"ink", "pen", "paper", "cotton-cp", "minutes", "long"}},
-		"0 to 44640 minutes":           {webtest.StripPNG(t, "holds"), []string{"ink", "pen", "paper", "cotton-cp", "minutes", "-1"}},
-		"There is no ink":              {webtest.StripPNG(t, "holds"), []string{"ink", "tea", "paper", "cotton-cp", "minutes", "5"}},
-		"There is no paper":            {webtest.StripPNG(t, "holds"), []string{"ink", "pen", "paper", "papyrus", "minutes", "5"}},
-		"The file is empty":            {nil, good},
+		"Minutes it dried":                   {webtest.StripPNG(t, "holds"), []string{"ink", "pen", "paper", "cotton-cp", "minutes", "long"}},
+		"0 to 44640 minutes":                 {webtest.StripPNG(t, "holds"), []string{"ink", "pen", "paper", "cotton-cp", "minutes", "-1"}},
+		"There is no ink":                    {webtest.StripPNG(t, "holds"), []string{"ink", "tea", "paper", "cotton-cp", "minutes", "5"}},
+		"There is no paper":                  {webtest.StripPNG(t, "holds"), []string{"ink", "pen", "paper", "papyrus", "minutes", "5"}},
+		"The file is empty":                  {nil, good},
 	} {
 		a := st.Send("/tests", "strip.png", tc.data, tc.pairs...)
 		assert.GreaterOrEqual(t, a.Status, 400, why)
