@@ -28,6 +28,7 @@ const (
 	headerTimeout = 10 * time.Second
 	bodyTimeout   = 5 * time.Minute
 	idleTimeout   = 2 * time.Minute
+	answerTimeout = 10 * time.Minute // to send an answer to one who reads slowly
 	closeTimeout  = 5 * time.Second
 )
 
@@ -45,7 +46,8 @@ func dataFile(name string) string {
 }
 
 func serveCommand() *cobra.Command {
-	var addr, data string
+	var at address
+	var data string
 	c := &cobra.Command{
 		Use:   "serve",
 		Short: "Start the application on your own studio",
@@ -56,16 +58,17 @@ func serveCommand() *cobra.Command {
 				if err != nil {
 					return err
 				}
-				return serve(c, s, addr, data)
+				return serve(c, s, at, data)
 			})
 		},
 	}
-	serverFlags(c, &addr, &data, "studio.db")
+	serverFlags(c, &at, &data, "studio.db")
 	return c
 }
 
 func demoCommand() *cobra.Command {
-	var addr, data string
+	var at address
+	var data string
 	var reset bool
 	c := &cobra.Command{
 		Use:   "demo",
@@ -87,11 +90,11 @@ What you change there stays until --reset starts it afresh.`,
 				if err := fillIfEmpty(c.Context(), s); err != nil {
 					return errors.Join(err, s.Close())
 				}
-				return serve(c, s, addr, data)
+				return serve(c, s, at, data)
 			})
 		},
 	}
-	serverFlags(c, &addr, &data, "demo.db")
+	serverFlags(c, &at, &data, "demo.db")
 	c.Flags().BoolVar(&reset, "reset", false, "throw the demo's studio away and start it afresh")
 	return c
 }
@@ -117,8 +120,15 @@ func backupCommand() *cobra.Command {
 	return c
 }
 
-func serverFlags(c *cobra.Command, addr, data *string, file string) {
-	c.Flags().StringVar(addr, "addr", defaultAddr, "address to listen on")
+// address is where the application is found.
+type address struct {
+	listen string
+	names  []string
+}
+
+func serverFlags(c *cobra.Command, at *address, data *string, file string) {
+	c.Flags().StringVar(&at.listen, "addr", defaultAddr, "address to listen on")
+	c.Flags().StringSliceVar(&at.names, "name", nil, "a name of this machine by which it may be asked for, beside localhost")
 	c.Flags().StringVar(data, "data", dataFile(file), "the studio file; made when it is missing")
 }
 
@@ -207,11 +217,11 @@ func fillIfEmpty(ctx context.Context, s *store.Store) error {
 
 // serve runs the application until the command's context ends, and closes the
 // studio.
-func serve(c *cobra.Command, s *store.Store, addr, data string) (err error) {
+func serve(c *cobra.Command, s *store.Store, at address, data string) (err error) {
 	defer func() { err = errors.Join(err, s.Close()) }()
-	l, err := net.Listen("tcp", addr)
+	l, err := net.Listen("tcp", at.listen)
 	if err != nil {
-		return fmt.Errorf("cannot listen on %s: %w; is it running already? Use --addr for another address", addr, err)
+		return fmt.Errorf("cannot listen on %s: %w; is it running already? Use --addr for another address", at.listen, err)
 	}
 	log := slog.New(slog.NewTextHandler(c.ErrOrStderr(), nil))
 	copying := make(chan struct{})
@@ -220,8 +230,9 @@ func serve(c *cobra.Command, s *store.Store, addr, data string) (err error) {
 	defer func() { stopCopies(); <-copying }()
 	app := web.New(s, log)
 	defer app.Close()
+	app.AnswerTo(at.names...)
 	srv := &http.Server{
-		Handler: app, ReadHeaderTimeout: headerTimeout, ReadTimeout: bodyTimeout, IdleTimeout: idleTimeout,
+		Handler: app, ReadHeaderTimeout: headerTimeout, ReadTimeout: bodyTimeout, WriteTimeout: answerTimeout, IdleTimeout: idleTimeout,
 	}
 	fmt.Fprintf(c.OutOrStdout(), "Chromaqua is open at http://%s/\nThe studio is kept in %s. Press Ctrl-C to close.\n", l.Addr(), data)
 	failed := make(chan error, 1)

@@ -6,6 +6,8 @@ import (
 	"encoding/hex"
 	"errors"
 	"fmt"
+	"log/slog"
+	"runtime/debug"
 	"slices"
 	"sync"
 	"time"
@@ -108,11 +110,15 @@ type readings struct {
 	busy  bool
 	under map[ReadingKey]*Reading // waiting or being read
 	kept  *lru.Cache[ReadingKey, *Reading]
+
+	reader func(context.Context, *card.Card, *Reading) error
 }
 
 func newReadings(s *store.Store) *readings {
 	ctx, stop := context.WithCancel(context.Background())
-	return &readings{store: s, ctx: ctx, stop: stop, under: map[ReadingKey]*Reading{}, kept: Cache[ReadingKey, *Reading](keptReadings)}
+	rs := &readings{store: s, ctx: ctx, stop: stop, under: map[ReadingKey]*Reading{}, kept: Cache[ReadingKey, *Reading](keptReadings)}
+	rs.reader = rs.read
+	return rs
 }
 
 // of returns the reading of a card's panel, starting it when there is none. An
@@ -151,13 +157,27 @@ func (rs *readings) next() {
 	rs.queue = slices.Delete(rs.queue, i, i+1)
 	rs.busy = true
 	go func() {
-		r.Err = rs.read(r.ctx, r.card, r)
+		r.Err = rs.safely(r)
 		rs.mu.Lock()
 		defer rs.mu.Unlock()
 		rs.finish(r)
 		rs.busy = false
 		rs.next()
 	}()
+}
+
+// errUnreadable stands for a fault of the program met by one picture.
+var errUnreadable = errors.New("this picture brought the program to a fault; nothing is lost. Scan it again, or lay another image")
+
+// safely reads a panel. A fault of the program is a failed reading, not the end of all.
+func (rs *readings) safely(r *Reading) (err error) {
+	defer func() {
+		if p := recover(); p != nil {
+			slog.Error("reading failed", "panic", p, "stack", string(debug.Stack()))
+			err = Refuse(errUnreadable)
+		}
+	}()
+	return rs.reader(r.ctx, r.card, r)
 }
 
 // finish puts a reading by.

@@ -4,10 +4,13 @@
 package web
 
 import (
+	"fmt"
 	"log/slog"
 	"maps"
+	"net"
 	"net/http"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/go-chi/chi/v5"
@@ -52,6 +55,14 @@ type Server struct {
 	pages   *page.Pages
 	host    *station.Host
 	handler http.Handler
+	names   []string // that it answers to, beside localhost and numbers
+}
+
+// AnswerTo lets the application be asked for by further names of this machine.
+func (s *Server) AnswerTo(names ...string) {
+	for _, n := range names {
+		s.names = append(s.names, strings.ToLower(strings.TrimSuffix(n, ".")))
+	}
 }
 
 // New returns the application over a studio, with more stations after its own. Close it
@@ -82,7 +93,7 @@ func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.S
 
 func (s *Server) routes(drawers []drawer.Entry) http.Handler {
 	r := chi.NewRouter()
-	r.Use(s.logged, s.recovered, secured) // nothing is compressed: it never leaves this machine, and time is dearer
+	r.Use(s.logged, s.recovered, s.named, secured) // nothing is compressed: it never leaves this machine, and time is dearer
 	r.NotFound(s.pages.Handle(page.NotFound))
 	r.Get("/static/*", s.pages.Assets)
 	r.Get("/lengths", s.pages.Handle(page.Lengths))
@@ -91,6 +102,24 @@ func (s *Server) routes(drawers []drawer.Entry) http.Handler {
 	}
 	r.Route("/cards/{card}", s.host.Routes)
 	return r
+}
+
+// named refuses requests for a host that is not this one: a page elsewhere could have its
+// own name lead here, and would then read the studio as if it were its own. Numbers are
+// nobody's name.
+func (s *Server) named(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		name := r.Host
+		if host, _, err := net.SplitHostPort(name); err == nil {
+			name = host
+		}
+		name = strings.ToLower(strings.TrimSuffix(strings.Trim(name, "[]"), "."))
+		if net.ParseIP(name) == nil && name != "localhost" && !strings.HasSuffix(name, ".localhost") && !slices.Contains(s.names, name) {
+			s.pages.Fail(w, r, &page.Error{Status: http.StatusMisdirectedRequest, Err: fmt.Errorf("the studio does not answer to the name %.60q; open it by its number, or start it with --name %.60s", name, name)})
+			return
+		}
+		next.ServeHTTP(w, r)
+	})
 }
 
 // secured refuses requests from other sites and keeps the browser from loading

@@ -3,6 +3,7 @@ package web_test
 import (
 	"fmt"
 	"html/template"
+	"io"
 	"net/http"
 	"regexp"
 	"strings"
@@ -234,5 +235,32 @@ func TestMissing(t *testing.T) {
 	assert.Equal(t, http.StatusNotFound, st.Get("/cards/1/nonsense").Status)
 	for _, station := range []string{"format", "line", "colour", "order", "bench"} {
 		assert.Equal(t, http.StatusOK, st.Get("/cards/1/"+station).Status, "an empty card shows %s", station)
+	}
+}
+
+// A page elsewhere cannot have its own name lead to the studio.
+func TestOnlyItsOwnNames(t *testing.T) {
+	st := webtest.New(t)
+	st.App.AnswerTo("Easel.Local")
+	for host, status := range map[string]int{
+		"": http.StatusOK, "localhost": http.StatusOK, "localhost:8417": http.StatusOK, "LOCALHOST.": http.StatusOK, "studio.localhost": http.StatusOK,
+		"127.0.0.1:8417": http.StatusOK, "[::1]:8417": http.StatusOK, "192.168.1.9": http.StatusOK, "easel.local:8417": http.StatusOK,
+		"evil.example": http.StatusMisdirectedRequest, "localhost.evil.example": http.StatusMisdirectedRequest, "127.0.0.1.evil.example:8417": http.StatusMisdirectedRequest, "easel": http.StatusMisdirectedRequest,
+	} {
+		r, err := http.NewRequest(http.MethodGet, st.URL+"/", nil)
+		require.NoError(t, err)
+		if host != "" {
+			r.Host = host
+		}
+		a, err := http.DefaultClient.Do(r)
+		require.NoError(t, err)
+		body, err := io.ReadAll(a.Body)
+		require.NoError(t, err)
+		_ = a.Body.Close()
+		assert.Equal(t, status, a.StatusCode, host)
+		if status != http.StatusOK {
+			assert.Contains(t, string(body), "--name")
+			assert.NotEmpty(t, a.Header.Get("Content-Type"))
+		}
 	}
 }
