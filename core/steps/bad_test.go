@@ -71,9 +71,9 @@ func TestAnAreaOfTwoThousandCells(t *testing.T) {
 	assert.Empty(t, p.Notes)
 	assert.Less(t, len(p.Steps), 20)
 
-	b.Card.Areas[0].Washes = append(b.Card.Areas[0].Washes, wash(card.WetOnWet, "PV19"), wash(card.WetOnWet, "PY3"), card.Wash{Technique: card.Lift})
+	b.Card.Areas[0].Washes = append(b.Card.Areas[0].Washes, wash(card.WetOnWet, "PV19"), wash(card.WetOnWet, "PY3"), card.Wash{Technique: card.Lift}, wash(card.Glaze, "PB29"))
 	_, err := steps.Compile(panel.Resolve(b.Card, b.Sheet), steps.UsualBench())
-	assert.ErrorContains(t, err, "Scales would take")
+	assert.ErrorContains(t, err, "Scales would take 7973 steps: ") // four a cell, and a glaze in five rounds
 	assert.ErrorContains(t, err, "run together")
 	ground := b.Card.AddArea("Ground")
 	require.NoError(t, panel.Resolve(b.Card, b.Sheet).Assign(ground, []int{1}))
