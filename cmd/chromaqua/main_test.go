@@ -261,7 +261,7 @@ func TestDemoStartsAndResets(t *testing.T) {
 	data := filepath.Join(t.TempDir(), "demo.db")
 	c, url := program(t, "demo", "--data", data)
 	assert.Contains(t, body(t, url+"/"), "Storm lantern")
-	_, err := http.PostForm(url+"/cards/2/edit", map[string][]string{"edit": {"name"}, "name": {"Scribbled over"}, "back": {"format"}})
+	_, err := http.PostForm(url+"/cards/2/edit", map[string][]string{"edit": {"name"}, "name": {"Scribbled over"}, "back": {"format"}, "base": {"1"}})
 	require.NoError(t, err)
 	require.NoError(t, c.Process.Signal(syscall.SIGTERM))
 	require.NoError(t, c.Wait(), "a told program closes in peace")
@@ -315,7 +315,7 @@ func TestKilledInTheMiddleOfImports(t *testing.T) {
 	s, err := store.Open(context.Background(), data)
 	require.NoError(t, err)
 	defer s.Close()
-	cards, err := s.Cards(context.Background(), store.Shown)
+	cards, _, err := s.Cards(context.Background(), store.Shown)
 	require.NoError(t, err)
 	assert.GreaterOrEqual(t, len(cards), confirmed, "what was confirmed is kept")
 	for _, r := range cards {

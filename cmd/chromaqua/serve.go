@@ -56,7 +56,7 @@ func serveCommand() *cobra.Command {
 			return claimed(data, func() error {
 				s, err := store.Open(c.Context(), data)
 				if err != nil {
-					return err
+					return offered(data, err)
 				}
 				return serve(c, s, at, data)
 			})
@@ -190,21 +190,42 @@ is now is kept as a copy beside it first. Close the application before.`,
 				return nil
 			}
 			return claimed(data, func() error {
-				s, err := store.Open(c.Context(), data)
-				if err != nil {
-					return err
-				}
-				kept, err := s.Restore(c.Context(), args[0])
+				kept, err := putBack(c.Context(), data, args[0])
 				if err == nil {
 					fmt.Fprintf(c.OutOrStdout(), "%s is put back. What it was is kept beside it as %q.\n", data, kept)
 				}
-				return errors.Join(err, s.Close())
+				return err
 			})
 		},
 	}
 	c.Flags().StringVar(&data, "data", dataFile("studio.db"), "the studio file")
 	c.Flags().BoolVar(&yes, "yes", false, "really put it back")
 	return c
+}
+
+// putBack puts a studio back to what a file holds, damaged as it may be.
+func putBack(ctx context.Context, data, from string) (kept string, err error) {
+	s, err := store.Open(ctx, data)
+	if err != nil {
+		if fault, _ := store.FaultOf(err); fault != store.Damaged {
+			return "", err
+		}
+		return store.RestoreDamaged(ctx, data, from)
+	}
+	kept, err = s.Restore(ctx, from)
+	return kept, errors.Join(err, s.Close())
+}
+
+// offered adds to an error of opening a damaged studio how to go back to its last copy.
+func offered(data string, err error) error {
+	if fault, _ := store.FaultOf(err); fault != store.Damaged {
+		return err
+	}
+	copies, listed := store.CopiesOf(data)
+	if listed != nil || len(copies) == 0 {
+		return fmt.Errorf("%w; there is no daily copy of it beside it: put a backup of your own back with: chromaqua restore FILE --data %q --yes", err, data)
+	}
+	return fmt.Errorf("%w; go back to its last copy with: chromaqua restore %q --data %q --yes", err, copies[0].Path, data)
 }
 
 func fillIfEmpty(ctx context.Context, s *store.Store) error {

@@ -27,7 +27,7 @@ func cardsOf(t testing.TB, path string) (names []string) {
 	s, err := store.Open(context.Background(), path)
 	require.NoError(t, err)
 	defer s.Close()
-	all, err := s.Cards(context.Background(), store.Shown)
+	all, _, err := s.Cards(context.Background(), store.Shown)
 	require.NoError(t, err)
 	for _, c := range all {
 		names = append(names, c.Card.Name)

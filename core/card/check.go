@@ -29,6 +29,9 @@ func (m Measured) Check() error {
 	return nil
 }
 
+// ErrNewer means that a card was written by a newer program than this.
+var ErrNewer = errors.New("this card was written by a newer program")
+
 // Check reports the first thing wrong with the card, in words that say what to
 // do.
 func (c *Card) Check() error {
@@ -36,7 +39,7 @@ func (c *Card) Check() error {
 		return fmt.Errorf("this is no card: its kind is %q, not %q", c.Kind, Kind)
 	}
 	if c.Version > Version {
-		return fmt.Errorf("this card was written by a newer program (version %d, this one reads up to %d); update the program to open it", c.Version, Version)
+		return fmt.Errorf("%w (version %d, this one reads up to %d); update the program to open it", ErrNewer, c.Version, Version)
 	}
 	if c.Version < 1 {
 		return fmt.Errorf("card version %d does not exist", c.Version)

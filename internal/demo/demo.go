@@ -99,7 +99,7 @@ func Fill(ctx context.Context, s *store.Store) error {
 		return err
 	}
 	for _, m := range all.images {
-		if err := s.PutImage(ctx, m); err != nil {
+		if err := s.PutImage(ctx, store.Latest, m); err != nil {
 			return err
 		}
 	}
@@ -150,7 +150,7 @@ func fillTests(ctx context.Context, s *store.Store) error {
 		return err
 	}
 	for _, t := range all {
-		if _, err := s.AddTest(ctx, t.record, t.scan); err != nil {
+		if _, err := s.AddTest(ctx, store.Latest, t.record, t.scan); err != nil {
 			return err
 		}
 	}
@@ -170,7 +170,7 @@ func fillPaper(ctx context.Context, s *store.Store) error {
 	if err := rev.Stock.Check(); err != nil {
 		return err
 	}
-	if err := s.PutMaterials(ctx, ownMaterials); err != nil {
+	if err := s.PutMaterials(ctx, store.Latest, ownMaterials, "filled the shelf"); err != nil {
 		return err
 	}
 	return s.SavePaper(ctx, rev.ID, rev.Seq, rev.Stock, "filled the drawer")

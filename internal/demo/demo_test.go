@@ -31,7 +31,7 @@ func TestSamples(t *testing.T) {
 	drawings, err := s.Library(ctx)
 	require.NoError(t, err)
 	assert.Len(t, drawings, 7)
-	cards, err := s.Cards(ctx, store.Shown)
+	cards, _, err := s.Cards(ctx, store.Shown)
 	require.NoError(t, err)
 	finished := 0
 	for _, r := range cards {

@@ -18,7 +18,11 @@ import (
 const (
 	keptCopies = 7
 	copyName   = "2006-01-02"
+	stampName  = "2006-01-02 15.04.05"
 )
+
+// besideFile are what SQLite keeps beside a file, and the file itself first.
+var besideFile = []string{"", "-wal", "-shm"}
 
 // Backup writes a consistent copy of the studio to path, which must not exist, while the
 // studio stays in use. It is written beside its place, checked and synced before it gets
@@ -36,7 +40,7 @@ func (s *Store) Backup(ctx context.Context, path string) (err error) {
 			_ = os.Remove(part)
 		}
 	}()
-	if _, err := s.db.ExecContext(ctx, "VACUUM INTO ?", part); err != nil {
+	if _, err := s.db().ExecContext(ctx, "VACUUM INTO ?", part); err != nil {
 		return fmt.Errorf("writing the backup: %w", err)
 	}
 	if err := whole(ctx, part); err != nil {
@@ -75,7 +79,7 @@ func whole(ctx context.Context, path string) (err error) {
 		return err
 	}
 	if said != "ok" {
-		return errors.New(said)
+		return fmt.Errorf("%w: %s", errDamaged, said)
 	}
 	return nil
 }
@@ -92,16 +96,20 @@ func synced(path string) error {
 // A Copy is a backup that was made by itself.
 type Copy struct {
 	Name  string // its date
+	Path  string
 	Made  time.Time
 	Bytes int64
 }
 
-// copies is the folder of the daily copies, beside the studio.
-func (s *Store) copies() string { return s.path + "-copies" }
+// copiesOf is the folder of the daily copies, beside the studio.
+func copiesOf(studio string) string { return studio + "-copies" }
 
 // Copies lists the daily copies there are, the latest first.
-func (s *Store) Copies() ([]Copy, error) {
-	all, err := os.ReadDir(s.copies())
+func (s *Store) Copies() ([]Copy, error) { return CopiesOf(s.path) }
+
+// CopiesOf lists the daily copies of a studio file, the latest first.
+func CopiesOf(studio string) ([]Copy, error) {
+	all, err := os.ReadDir(copiesOf(studio))
 	if errors.Is(err, fs.ErrNotExist) {
 		return nil, nil
 	}
@@ -115,7 +123,7 @@ func (s *Store) Copies() ([]Copy, error) {
 		if !is || err != nil || !info.Mode().IsRegular() {
 			continue
 		}
-		out = append(out, Copy{name, info.ModTime(), info.Size()})
+		out = append(out, Copy{name, filepath.Join(copiesOf(studio), e.Name()), info.ModTime(), info.Size()})
 	}
 	slices.SortFunc(out, func(a, b Copy) int { return strings.Compare(b.Name, a.Name) })
 	return out, nil
@@ -127,10 +135,10 @@ func (s *Store) CopyToday(ctx context.Context) error {
 }
 
 func (s *Store) keepCopy(ctx context.Context, name string) error {
-	if err := os.MkdirAll(s.copies(), 0o755); err != nil {
+	if err := os.MkdirAll(copiesOf(s.path), 0o755); err != nil {
 		return fmt.Errorf("making the folder for daily copies: %w", err)
 	}
-	path := filepath.Join(s.copies(), name+".db")
+	path := filepath.Join(copiesOf(s.path), name+".db")
 	if _, err := os.Stat(path); err == nil {
 		return nil
 	}
@@ -142,7 +150,7 @@ func (s *Store) keepCopy(ctx context.Context, name string) error {
 		return err
 	}
 	for _, old := range all[min(len(all), keptCopies):] {
-		err = errors.Join(err, os.Remove(filepath.Join(s.copies(), old.Name+".db")))
+		err = errors.Join(err, os.Remove(old.Path))
 	}
 	return err
 }
@@ -162,7 +170,7 @@ func Summarise(ctx context.Context, path string) (out Summary, err error) {
 		return out, fmt.Errorf("%s: %w", path, err)
 	}
 	if err := whole(ctx, path); err != nil {
-		return out, fmt.Errorf("%s is damaged: %w", path, err)
+		return out, fmt.Errorf("%s is damaged: %v", path, err) // which says nothing of the studio's own file
 	}
 	db, err := sql.Open("sqlite", dsn(path, "mode=ro"))
 	if err != nil {
@@ -188,49 +196,105 @@ func (s *Store) RestoreCopy(ctx context.Context, name string) (kept string, err 
 	if err != nil {
 		return "", err
 	}
-	if !slices.ContainsFunc(all, func(c Copy) bool { return c.Name == name }) {
+	i := slices.IndexFunc(all, func(c Copy) bool { return c.Name == name })
+	if i < 0 {
 		return "", ErrNotFound
 	}
-	return s.Restore(ctx, filepath.Join(s.copies(), name+".db"))
+	return s.Restore(ctx, all[i].Path)
 }
 
 // Restore puts the studio back to what a file holds, all or nothing, while it is in use.
-// What it is now is kept as a copy first, whose name is returned. A file of an older
-// version is brought up to date on a copy of it.
+// What it is now is kept first, as the copy or, when it is damaged, the file whose name is
+// returned. A file of an older version is brought up to date on a copy of it. Who may
+// come in stays as it is.
 func (s *Store) Restore(ctx context.Context, path string) (kept string, err error) {
 	if _, err := Summarise(ctx, path); err != nil {
 		return "", err
 	}
-	kept = s.now().Format("2006-01-02 15.04.05") + " before restoring"
+	from, done, err := upToDate(ctx, path, filepath.Dir(s.path))
+	if err != nil {
+		return "", err
+	}
+	defer done()
+	defer s.epoch.Add(1)
+	kept = s.now().Format(stampName) + " before restoring"
 	if err := s.keepCopy(ctx, kept); err != nil {
-		return "", err
+		if why, is := FaultOf(err); !is || why != Damaged {
+			return "", err
+		}
+		return s.replace(ctx, from)
 	}
-	tmp, err := os.MkdirTemp(filepath.Dir(s.path), ".restore-*")
-	if err != nil {
-		return "", err
-	}
-	defer os.RemoveAll(tmp)
-	from := filepath.Join(tmp, "studio.db")
-	if err := copyFile(path, from); err != nil {
-		return "", err
-	}
-	old, err := Open(ctx, from)
-	if err != nil {
-		return "", err
-	}
-	if err := old.Close(); err != nil {
-		return "", err
-	}
-	if err := s.takeOver(ctx, from); err != nil {
+	if err := s.takeOver(ctx, from, "went back to "+strings.TrimSuffix(filepath.Base(path), ".db")); err != nil {
 		return "", fmt.Errorf("the studio is as it was: %w", err)
 	}
-	s.epoch.Add(1)
 	return kept, nil
 }
 
-// takeOver replaces every row by those of another studio file of the same version.
-func (s *Store) takeOver(ctx context.Context, from string) (err error) {
-	conn, err := s.db.Conn(ctx)
+// RestoreDamaged puts a studio file that cannot be opened back to what another file holds,
+// and returns what the damaged file is called now.
+func RestoreDamaged(ctx context.Context, studio, path string) (kept string, err error) {
+	if _, err := Summarise(ctx, path); err != nil {
+		return "", err
+	}
+	from, done, err := upToDate(ctx, path, filepath.Dir(studio))
+	if err != nil {
+		return "", err
+	}
+	defer done()
+	return exchange(studio, from, time.Now())
+}
+
+// upToDate copies a studio file into a folder and brings the copy up to date.
+func upToDate(ctx context.Context, path, folder string) (copied string, done func(), err error) {
+	tmp, err := os.MkdirTemp(folder, ".restore-*")
+	if err != nil {
+		return "", nil, err
+	}
+	done = func() { _ = os.RemoveAll(tmp) }
+	copied = filepath.Join(tmp, "studio.db")
+	if err = copyFile(path, copied); err == nil {
+		var old *Store
+		if old, err = Open(ctx, copied); err == nil {
+			_, err = old.db().ExecContext(ctx, "DELETE FROM devices") // who was put out since stays out
+			err = errors.Join(err, old.Close())
+		}
+	}
+	if err != nil {
+		done()
+		return "", nil, err
+	}
+	return copied, done, nil
+}
+
+// replace puts another file in the place of the studio's, which is damaged, and goes on
+// with it.
+func (s *Store) replace(ctx context.Context, from string) (kept string, err error) {
+	damaged := s.db()
+	if err := damaged.Close(); err != nil {
+		return "", err
+	}
+	kept, err = exchange(s.path, from, s.now())
+	return kept, errors.Join(err, s.connect())
+}
+
+// exchange puts a file in the place of a studio file, which is kept beside it.
+func exchange(studio, from string, now time.Time) (kept string, err error) {
+	kept = studio + " damaged " + now.Format(stampName)
+	for _, with := range besideFile {
+		if err := ignoreMissing(os.Rename(studio+with, kept+with)); err != nil {
+			return "", err
+		}
+	}
+	if err := errors.Join(synced(from), os.Rename(from, studio)); err != nil {
+		return "", err
+	}
+	return filepath.Base(kept), synced(filepath.Dir(studio))
+}
+
+// takeOver replaces every row by those of another studio file of the same version; what
+// says so in the documents that had gone on since.
+func (s *Store) takeOver(ctx context.Context, from, what string) (err error) {
+	conn, err := s.db().Conn(ctx)
 	if err != nil {
 		return err
 	}
@@ -246,17 +310,32 @@ func (s *Store) takeOver(ctx context.Context, from string) (err error) {
 	if err != nil {
 		return err
 	}
-	if err := errors.Join(replaceAll(ctx, tx)); err != nil {
+	if err := s.replaceAll(ctx, tx, what); err != nil {
 		return errors.Join(err, tx.Rollback())
 	}
 	return tx.Commit()
 }
 
-func replaceAll(ctx context.Context, tx *sql.Tx) error {
+// goOn lets what had more revisions than the copy has go on from there, as it is in the
+// copy: a number once given to a revision is never given to another, or a page that is
+// still open somewhere could overwrite what it never showed.
+const goOn = `
+INSERT INTO main.revisions (document, seq, parent, what, doc, made)
+SELECT d.id, w.most + 1, d.head, ?1, CASE WHEN d.kind IN ('shelf', 'library', 'tests') THEN '[]' ELSE r.doc END, ?2
+FROM main.documents d JOIN main.revisions r ON r.document = d.id AND r.seq = d.head
+JOIN temp.went w ON w.document = d.id
+WHERE w.most > (SELECT MAX(seq) FROM main.revisions m WHERE m.document = d.id)`
+
+func (s *Store) replaceAll(ctx context.Context, tx *sql.Tx, what string) error {
+	for _, do := range []string{"DROP TABLE IF EXISTS temp.went", "CREATE TEMP TABLE went AS SELECT document, MAX(seq) AS most FROM main.revisions GROUP BY document"} {
+		if _, err := tx.ExecContext(ctx, do); err != nil {
+			return err
+		}
+	}
 	if _, err := tx.ExecContext(ctx, "PRAGMA defer_foreign_keys = ON"); err != nil {
 		return err
 	}
-	tables, err := namesBy(ctx, tx, "SELECT name FROM main.sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name <> 'goose_db_version' ORDER BY name")
+	tables, err := namesBy(ctx, tx, "SELECT name FROM main.sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name NOT IN ('goose_db_version', 'devices', 'passphrase') ORDER BY name")
 	if err != nil {
 		return err
 	}
@@ -272,7 +351,11 @@ func replaceAll(ctx context.Context, tx *sql.Tx) error {
 			}
 		}
 	}
-	return nil
+	if _, err := tx.ExecContext(ctx, goOn, what, s.now().Unix()); err != nil {
+		return err
+	}
+	_, err = tx.ExecContext(ctx, "UPDATE main.documents SET head = (SELECT MAX(seq) FROM main.revisions m WHERE m.document = id) WHERE id IN (SELECT document FROM main.revisions m JOIN temp.went w USING (document) WHERE m.seq = w.most + 1 AND m.what = ?)", what)
+	return err
 }
 
 // namesBy reads a column of names, which are the program's own.

@@ -5,12 +5,7 @@ import (
 	"database/sql"
 	"encoding/json"
 	"errors"
-	"fmt"
 	"time"
-
-	"chromaqua/core/card"
-	"chromaqua/core/paper"
-	"chromaqua/core/settings"
 )
 
 // Head is where a document stands: the revision that is shown.
@@ -18,23 +13,12 @@ type Head struct {
 	ID   int64
 	Seq  int64
 	What string // the change that made it
+	In   State
 	Made time.Time
 	Undo string // what undoing would take back, "" when there is nothing
 	Redo string // what redoing would bring back
 
 	Epoch int64 // in which it was read; another when the whole studio was replaced meanwhile
-}
-
-// Revision is one state of a card.
-type Revision struct {
-	Head
-	Card *card.Card
-}
-
-// PaperRevision is one state of the paper on hand.
-type PaperRevision struct {
-	Head
-	Stock *paper.Stock
 }
 
 // State says whether a document is shown among the others. What is deleted is
@@ -55,13 +39,20 @@ const (
 	cardKind     kind = "card"
 	paperKind    kind = "paper"
 	settingsKind kind = "settings"
+	shelfKind    kind = "shelf"
+	libraryKind  kind = "library"
+	testsKind    kind = "tests"
 )
 
 // onlyID are the ids of what there is one of, so that cards are numbered from 1.
-var onlyID = map[kind]int64{paperKind: 0, settingsKind: -1}
+var onlyID = map[kind]int64{paperKind: 0, settingsKind: -1, shelfKind: -2, libraryKind: -3, testsKind: -4}
+
+// Latest, given for the revision that a change is made on, stands for whichever is shown:
+// for changes that follow from another and cannot overwrite anything.
+const Latest int64 = 0
 
 const selectHead = `
-SELECT d.id, r.seq, r.what, r.made, r.doc,
+SELECT d.id, d.state, r.seq, r.what, r.made, r.doc,
        CASE WHEN r.parent > 0 THEN r.what ELSE '' END,
        COALESCE((SELECT n.what FROM revisions n WHERE n.document = d.id AND n.parent = d.head ORDER BY n.seq DESC LIMIT 1), '')
 FROM documents d JOIN revisions r ON r.document = d.id AND r.seq = d.head`
@@ -70,7 +61,7 @@ type scanner interface{ Scan(...any) error }
 
 func (s *Store) scanHead(row scanner) (h Head, doc []byte, err error) {
 	var made int64
-	err = row.Scan(&h.ID, &h.Seq, &h.What, &made, &doc, &h.Undo, &h.Redo)
+	err = row.Scan(&h.ID, &h.In, &h.Seq, &h.What, &made, &doc, &h.Undo, &h.Redo)
 	if errors.Is(err, sql.ErrNoRows) {
 		err = ErrNotFound
 	}
@@ -78,89 +69,18 @@ func (s *Store) scanHead(row scanner) (h Head, doc []byte, err error) {
 	return h, doc, err
 }
 
-func (s *Store) scanCard(row scanner) (*Revision, error) {
-	h, doc, err := s.scanHead(row)
-	if err != nil {
-		return nil, err
-	}
-	c, err := card.Decode(doc)
-	if err != nil {
-		return nil, fmt.Errorf("card %d: %w", h.ID, err)
-	}
-	return &Revision{h, c}, nil
-}
-
-// Card returns the shown revision of a card, whatever its state.
-func (s *Store) Card(ctx context.Context, id int64) (*Revision, error) {
-	return s.scanCard(s.db.QueryRowContext(ctx, selectHead+" WHERE d.id = ? AND d.kind = ?", id, cardKind))
-}
-
-// Cards returns the shown revision of every card in a state, latest change
-// first.
-func (s *Store) Cards(ctx context.Context, in State) ([]*Revision, error) {
-	rows, err := s.db.QueryContext(ctx, selectHead+" WHERE d.kind = ? AND d.state = ? ORDER BY r.made DESC, d.id DESC", cardKind, in)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	var out []*Revision
-	for rows.Next() {
-		r, err := s.scanCard(rows)
-		if err != nil {
-			return nil, err
-		}
-		out = append(out, r)
-	}
-	return out, rows.Err()
-}
-
-// SetState archives a card, deletes it, or brings it back.
-func (s *Store) SetState(ctx context.Context, id int64, to State) error {
-	r, err := s.db.ExecContext(ctx, "UPDATE documents SET state = ? WHERE id = ? AND kind = ?", to, id, cardKind)
-	if err != nil {
-		return err
-	}
-	if n, err := r.RowsAffected(); err != nil || n == 0 {
-		return errors.Join(err, ErrNotFound)
-	}
-	return nil
-}
-
-// Create adds a card.
-func (s *Store) Create(ctx context.Context, c *card.Card, what string) (int64, error) {
-	return s.CreateWithImages(ctx, c, nil, what)
-}
-
-// CreateWithImages adds a card together with the images it came with, all or
-// nothing.
-func (s *Store) CreateWithImages(ctx context.Context, c *card.Card, images []Image, what string) (id int64, err error) {
-	doc, err := c.Encode()
-	if err != nil {
-		return 0, err
-	}
-	err = s.tx(ctx, func(tx *sql.Tx) error {
-		for _, m := range images {
-			if err := s.putImage(ctx, tx, m); err != nil {
-				return err
-			}
-		}
-		id, err = s.create(ctx, tx, nil, cardKind, doc, what)
-		return err
-	})
-	return id, err
-}
-
 // create adds a document with its first revision; id is nil for the next free.
 func (s *Store) create(ctx context.Context, tx *sql.Tx, id *int64, k kind, doc []byte, what string) (int64, error) {
-	r, err := tx.ExecContext(ctx, "INSERT INTO documents (id, kind, head, made) VALUES (?, ?, 1, ?)", id, k, s.now().Unix())
-	if err != nil {
+	if id == nil {
+		id = new(int64)
+		if err := tx.QueryRowContext(ctx, "SELECT max(0, COALESCE(MAX(id), 0)) + 1 FROM documents").Scan(id); err != nil {
+			return 0, err
+		}
+	}
+	if _, err := tx.ExecContext(ctx, "INSERT INTO documents (id, kind, head, made) VALUES (?, ?, 1, ?)", *id, k, s.now().Unix()); err != nil {
 		return 0, err
 	}
-	made, err := r.LastInsertId()
-	if err != nil {
-		return 0, err
-	}
-	return made, s.insert(ctx, tx, made, 1, 0, doc, what)
+	return *id, s.insert(ctx, tx, *id, 1, 0, doc, what)
 }
 
 func (s *Store) insert(ctx context.Context, tx *sql.Tx, id, seq, parent int64, doc []byte, what string) error {
@@ -168,43 +88,43 @@ func (s *Store) insert(ctx context.Context, tx *sql.Tx, id, seq, parent int64, d
 	return err
 }
 
-// Save makes c the next revision of the card, on top of revision base; it
-// fails with [ErrStale] when base is no longer the shown one.
-func (s *Store) Save(ctx context.Context, id, base int64, c *card.Card, what string) error {
-	doc, err := c.Encode()
-	if err != nil {
-		return err
-	}
-	return s.save(ctx, id, base, doc, what)
-}
-
 func (s *Store) save(ctx context.Context, id, base int64, doc []byte, what string) error {
 	return s.tx(ctx, func(tx *sql.Tx) error {
-		if err := s.checkHead(ctx, tx, id, base); err != nil {
+		head, _, err := checkHead(ctx, tx, id, base)
+		if err != nil {
 			return err
 		}
-		var seq int64
-		if err := tx.QueryRowContext(ctx, "SELECT MAX(seq) + 1 FROM revisions WHERE document = ?", id).Scan(&seq); err != nil {
-			return err
-		}
-		if err := s.insert(ctx, tx, id, seq, base, doc, what); err != nil {
-			return err
-		}
-		return setHead(ctx, tx, id, seq)
+		return s.put(ctx, tx, id, head, doc, what)
 	})
 }
 
-func (s *Store) checkHead(ctx context.Context, tx *sql.Tx, id, base int64) error {
-	var head int64
-	switch err := tx.QueryRowContext(ctx, "SELECT head FROM documents WHERE id = ?", id).Scan(&head); {
-	case errors.Is(err, sql.ErrNoRows):
-		return ErrNotFound
-	case err != nil:
+// put makes doc the next revision, on top of the one that is shown.
+func (s *Store) put(ctx context.Context, tx *sql.Tx, id, head int64, doc []byte, what string) error {
+	var seq int64
+	if err := tx.QueryRowContext(ctx, "SELECT MAX(seq) + 1 FROM revisions WHERE document = ?", id).Scan(&seq); err != nil {
 		return err
-	case head != base:
-		return ErrStale
 	}
-	return nil
+	if err := s.insert(ctx, tx, id, seq, head, doc, what); err != nil {
+		return err
+	}
+	return setHead(ctx, tx, id, seq)
+}
+
+// checkHead returns the revision that is shown, which has to be base, and what kind of
+// document it is. What is deleted is not changed.
+func checkHead(ctx context.Context, tx *sql.Tx, id, base int64) (head int64, k kind, err error) {
+	var in State
+	switch err := tx.QueryRowContext(ctx, "SELECT head, kind, state FROM documents WHERE id = ?", id).Scan(&head, &k, &in); {
+	case errors.Is(err, sql.ErrNoRows):
+		return 0, "", ErrNotFound
+	case err != nil:
+		return 0, "", err
+	case in == Deleted:
+		return 0, "", ErrDeleted
+	case base != Latest && head != base:
+		return 0, "", ErrStale
+	}
+	return head, k, nil
 }
 
 func setHead(ctx context.Context, tx *sql.Tx, id, seq int64) error {
@@ -214,54 +134,41 @@ func setHead(ctx context.Context, tx *sql.Tx, id, seq int64) error {
 
 // Undo shows the revision that base was made from. Nothing is deleted.
 func (s *Store) Undo(ctx context.Context, id, base int64) error {
-	return s.step(ctx, id, base, "SELECT parent FROM revisions WHERE document = ? AND seq = ? AND parent > 0")
+	return s.step(ctx, id, base, "SELECT parent, doc FROM revisions WHERE document = ? AND seq = ? AND parent > 0", before)
 }
 
 // Redo shows the latest revision made from base.
 func (s *Store) Redo(ctx context.Context, id, base int64) error {
-	return s.step(ctx, id, base, "SELECT seq FROM revisions WHERE document = ? AND parent = ? ORDER BY seq DESC LIMIT 1")
+	return s.step(ctx, id, base, "SELECT seq, doc FROM revisions WHERE document = ? AND parent = ? ORDER BY seq DESC LIMIT 1", after)
 }
 
-func (s *Store) step(ctx context.Context, id, base int64, query string) error {
+func (s *Store) step(ctx context.Context, id, base int64, query string, to side) error {
 	return s.tx(ctx, func(tx *sql.Tx) error {
-		if err := s.checkHead(ctx, tx, id, base); err != nil {
+		head, k, err := checkHead(ctx, tx, id, base)
+		if err != nil {
 			return err
 		}
 		var seq int64
-		err := tx.QueryRowContext(ctx, query, id, base).Scan(&seq)
+		var doc []byte
+		err = tx.QueryRowContext(ctx, query, id, head).Scan(&seq, &doc)
 		if errors.Is(err, sql.ErrNoRows) {
 			return nil // already at the end
 		}
 		if err != nil {
 			return err
 		}
+		if t, rows := tables[k]; rows {
+			if err := t.put(ctx, tx, doc, to); err != nil {
+				return err
+			}
+		}
 		return setHead(ctx, tx, id, seq)
 	})
 }
 
-// Empty reports whether the studio holds no card.
-func (s *Store) Empty(ctx context.Context) (bool, error) {
-	var n int
-	err := s.db.QueryRowContext(ctx, "SELECT COUNT(*) FROM documents WHERE kind = ?", cardKind).Scan(&n)
-	return n == 0, err
-}
-
-// Paper returns the paper on hand; a new studio has none.
-func (s *Store) Paper(ctx context.Context) (*PaperRevision, error) {
-	h, doc, err := s.only(ctx, paperKind, paper.New(), "an empty drawer")
-	if err != nil {
-		return nil, err
-	}
-	var st paper.Stock
-	if err := json.Unmarshal(doc, &st); err != nil {
-		return nil, fmt.Errorf("the paper on hand: %w", err)
-	}
-	return &PaperRevision{h, &st}, nil
-}
-
 // only returns the one document of a kind, making it when there is none yet.
 func (s *Store) only(ctx context.Context, k kind, empty any, what string) (Head, []byte, error) {
-	row := func() scanner { return s.db.QueryRowContext(ctx, selectHead+" WHERE d.kind = ?", k) }
+	row := func() scanner { return s.db().QueryRowContext(ctx, selectHead+" WHERE d.kind = ?", k) }
 	h, doc, err := s.scanHead(row())
 	if !errors.Is(err, ErrNotFound) {
 		return h, doc, err
@@ -270,58 +177,19 @@ func (s *Store) only(ctx context.Context, k kind, empty any, what string) (Head,
 	if err != nil {
 		return h, nil, err
 	}
-	err = s.tx(ctx, func(tx *sql.Tx) error {
-		var n int // somebody else may have made it meanwhile
-		if err := tx.QueryRowContext(ctx, "SELECT COUNT(*) FROM documents WHERE kind = ?", k).Scan(&n); err != nil || n > 0 {
-			return err
-		}
-		id := onlyID[k]
-		_, err := s.create(ctx, tx, &id, k, first, what)
-		return err
-	})
-	if err != nil {
+	if err := s.tx(ctx, func(tx *sql.Tx) error { return s.ensure(ctx, tx, k, first, what) }); err != nil {
 		return h, nil, err
 	}
 	return s.scanHead(row())
 }
 
-// SettingsRevision is one state of the settings.
-type SettingsRevision struct {
-	Head
-	Settings settings.Settings
-}
-
-// Settings returns what is true of the maker and the bench; a new studio has the
-// defaults.
-func (s *Store) Settings(ctx context.Context) (*SettingsRevision, error) {
-	h, doc, err := s.only(ctx, settingsKind, settings.Default(), "the usual settings")
-	if err != nil {
-		return nil, err
-	}
-	v, err := settings.Decode(doc)
-	if err != nil {
-		return nil, err
-	}
-	return &SettingsRevision{h, v}, nil
-}
-
-// SaveSettings makes v the next revision of the settings; see [Store.Save].
-func (s *Store) SaveSettings(ctx context.Context, id, base int64, v settings.Settings, what string) error {
-	if err := v.Check(); err != nil {
+// ensure makes the one document of a kind unless it is there.
+func (s *Store) ensure(ctx context.Context, tx *sql.Tx, k kind, first []byte, what string) error {
+	var n int
+	if err := tx.QueryRowContext(ctx, "SELECT COUNT(*) FROM documents WHERE kind = ?", k).Scan(&n); err != nil || n > 0 {
 		return err
 	}
-	doc, err := json.Marshal(v)
-	if err != nil {
-		return err
-	}
-	return s.save(ctx, id, base, doc, what)
-}
-
-// SavePaper makes st the next revision of the paper on hand; see [Store.Save].
-func (s *Store) SavePaper(ctx context.Context, id, base int64, st *paper.Stock, what string) error {
-	doc, err := json.Marshal(st)
-	if err != nil {
-		return err
-	}
-	return s.save(ctx, id, base, doc, what)
+	id := onlyID[k]
+	_, err := s.create(ctx, tx, &id, k, first, what)
+	return err
 }

@@ -42,34 +42,40 @@ var (
 // MarkOf tells what a file is without changing it; unmarked and no error for one that is
 // not there yet, or empty. Studios of before there were marks are known by their tables.
 func MarkOf(ctx context.Context, path string) (Mark, error) {
+	mark, _, err := markOf(ctx, path)
+	return mark, err
+}
+
+// markOf tells besides of which version a file is, 0 for one that is not there yet.
+func markOf(ctx context.Context, path string) (mark Mark, version int, err error) {
 	f, err := os.Open(path)
 	if errors.Is(err, fs.ErrNotExist) {
-		return unmarked, nil
+		return unmarked, 0, nil
 	}
 	if err != nil {
-		return unmarked, err
+		return unmarked, 0, err
 	}
 	defer f.Close()
 	header := make([]byte, headerBytes)
 	switch n, err := io.ReadFull(f, header); {
 	case n == 0 && errors.Is(err, io.EOF):
-		return unmarked, nil
+		return unmarked, 0, nil
 	case err != nil, string(header[:len(headerMagic)]) != headerMagic:
-		return unmarked, ErrForeign
+		return unmarked, 0, ErrForeign
 	}
-	mark, version := Mark(binary.BigEndian.Uint32(header[markOffset:])), int(binary.BigEndian.Uint32(header[versionOffset:]))
+	mark, version = Mark(binary.BigEndian.Uint32(header[markOffset:])), int(binary.BigEndian.Uint32(header[versionOffset:]))
 	if mark == unmarked { // it may stand in the log beside the file, or never have been set
 		if mark, version, err = markInside(ctx, path); err != nil {
-			return unmarked, err
+			return unmarked, 0, err
 		}
 	}
 	switch {
 	case mark != Studio && mark != Samples:
-		return unmarked, ErrForeign
+		return unmarked, 0, ErrForeign
 	case version > schemaVersion():
-		return mark, ErrNewer
+		return mark, version, ErrNewer
 	}
-	return mark, nil
+	return mark, version, nil
 }
 
 // markInside asks SQLite what a file is, opened for reading only.

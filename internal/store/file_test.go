@@ -122,7 +122,7 @@ func studioOf(t testing.TB, path string, cards int) *store.Store {
 }
 
 func cardNames(t testing.TB, s *store.Store) (out []string) {
-	all, err := s.Cards(context.Background(), store.Shown)
+	all, _, err := s.Cards(context.Background(), store.Shown)
 	require.NoError(t, err)
 	for _, c := range all {
 		out = append(out, c.Card.Name)

@@ -57,10 +57,34 @@ func Hash(data []byte) string {
 	return hex.EncodeToString(h[:])
 }
 
-// PutImage stores an image. Storing the same data again changes nothing but that
-// it is kept in the library from then on, if it is to be.
-func (s *Store) PutImage(ctx context.Context, m Image) error {
-	return s.tx(ctx, func(tx *sql.Tx) error { return s.putImage(ctx, tx, m) })
+// PutImage stores an image on top of revision base of the library; see [Store.Save].
+// Storing the same data again changes nothing but that it is kept in the library from
+// then on, if it is to be.
+func (s *Store) PutImage(ctx context.Context, base int64, m Image) error {
+	return s.change(ctx, libraryKind, base, "added "+m.Title, func(tx *edit) error { return s.addImage(ctx, tx, m) })
+}
+
+func (s *Store) addImage(ctx context.Context, tx *edit, m Image) error {
+	if m.Kept {
+		if err := tx.touch(ctx, m.Hash); err != nil {
+			return err
+		}
+	}
+	return s.putImage(ctx, tx.Tx, m)
+}
+
+// ReplaceImage stores an image in the place of another in the library, with revision base
+// of the library; see [Store.Save]. Cards keep the one they were made with.
+func (s *Store) ReplaceImage(ctx context.Context, base int64, old string, m Image, what string) error {
+	return s.change(ctx, libraryKind, base, what, func(tx *edit) error {
+		if err := s.addImage(ctx, tx, m); err != nil || m.Hash == old {
+			return err
+		}
+		if err := tx.touch(ctx, old); err != nil {
+			return err
+		}
+		return oneRow(tx.ExecContext(ctx, "UPDATE images SET sample = 0 WHERE hash = ?", old))
+	})
 }
 
 func (s *Store) putImage(ctx context.Context, tx *sql.Tx, m Image) error {
@@ -76,7 +100,7 @@ func (s *Store) putImage(ctx context.Context, tx *sql.Tx, m Image) error {
 // Image returns an image with its data.
 func (s *Store) Image(ctx context.Context, hash string) (*Image, error) {
 	m := Image{Hash: hash}
-	err := s.db.QueryRowContext(ctx, "SELECT title, media, width, height, data, sample, width_nm, kind, mount, notes FROM images WHERE hash = ?", hash).
+	err := s.db().QueryRowContext(ctx, "SELECT title, media, width, height, data, sample, width_nm, kind, mount, notes FROM images WHERE hash = ?", hash).
 		Scan(&m.Title, &m.Media, &m.Width, &m.Height, &m.Data, &m.Kept, &m.Real, &m.Kind, &m.Mount, &m.Notes)
 	if errors.Is(err, sql.ErrNoRows) {
 		return nil, ErrNotFound
@@ -86,7 +110,7 @@ func (s *Store) Image(ctx context.Context, hash string) (*Image, error) {
 
 // Library returns the images that are kept, without their data, by title.
 func (s *Store) Library(ctx context.Context) ([]Image, error) {
-	rows, err := s.db.QueryContext(ctx, "SELECT hash, title, media, width, height, width_nm, kind, mount, notes FROM images WHERE sample ORDER BY title COLLATE NOCASE, added")
+	rows, err := s.db().QueryContext(ctx, "SELECT hash, title, media, width, height, width_nm, kind, mount, notes FROM images WHERE sample ORDER BY title COLLATE NOCASE, added")
 	if err != nil {
 		return nil, err
 	}
@@ -114,17 +138,15 @@ func (m Image) SpeaksOf(query string) bool {
 	return true
 }
 
-// Describe changes what is known of an image: its title, real width, facts, and
-// whether it is kept in the library. Its data is never changed, and cards keep
-// what they were made with.
-func (s *Store) Describe(ctx context.Context, m Image) error {
-	r, err := s.db.ExecContext(ctx, "UPDATE images SET title = ?, width_nm = ?, kind = ?, mount = ?, notes = ?, sample = ? WHERE hash = ?",
-		m.Title, int64(m.Real), m.Kind, m.Mount, m.Notes, m.Kept, m.Hash)
-	if err != nil {
-		return err
-	}
-	if n, err := r.RowsAffected(); err != nil || n == 0 {
-		return errors.Join(err, ErrNotFound)
-	}
-	return nil
+// Describe changes what is known of an image: its title, real width, facts, and whether
+// it is kept in the library, on top of revision base of the library; see [Store.Save].
+// Its data is never changed, and cards keep what they were made with.
+func (s *Store) Describe(ctx context.Context, base int64, m Image, what string) error {
+	return s.change(ctx, libraryKind, base, what, func(tx *edit) error {
+		if err := tx.touch(ctx, m.Hash); err != nil {
+			return err
+		}
+		return oneRow(tx.ExecContext(ctx, "UPDATE images SET title = ?, width_nm = ?, kind = ?, mount = ?, notes = ?, sample = ? WHERE hash = ?",
+			m.Title, int64(m.Real), m.Kind, m.Mount, m.Notes, m.Kept, m.Hash))
+	})
 }

@@ -12,7 +12,7 @@ import (
 
 // Materials returns the maker's own materials by kind and name.
 func (s *Store) Materials(ctx context.Context) (out []shelf.Own, err error) {
-	rows, err := s.db.QueryContext(ctx, "SELECT doc FROM materials WHERE NOT hidden ORDER BY what, name COLLATE NOCASE")
+	rows, err := s.db().QueryContext(ctx, "SELECT doc FROM materials WHERE NOT hidden ORDER BY what, name COLLATE NOCASE")
 	if err != nil {
 		return nil, err
 	}
@@ -34,11 +34,14 @@ func (s *Store) Materials(ctx context.Context) (out []shelf.Own, err error) {
 // ErrShelfFull means that no more materials can be kept.
 var ErrShelfFull = fmt.Errorf("the shelf holds %d materials already; put some away first", shelf.MaxOwn)
 
-// PutMaterials adds materials, or puts them in place of those of the same name,
-// all or none.
-func (s *Store) PutMaterials(ctx context.Context, all []shelf.Own) error {
-	return s.tx(ctx, func(tx *sql.Tx) error {
+// PutMaterials adds materials, or puts them in place of those of the same name, all or
+// none, on top of revision base of the shelf; see [Store.Save].
+func (s *Store) PutMaterials(ctx context.Context, base int64, all []shelf.Own, what string) error {
+	return s.change(ctx, shelfKind, base, what, func(tx *edit) error {
 		for _, o := range all {
+			if err := tx.touch(ctx, string(o.What)+":"+o.Name); err != nil {
+				return err
+			}
 			doc, err := json.Marshal(o)
 			if err != nil {
 				return fmt.Errorf("writing %q: %w", o.Name, err)
@@ -59,10 +62,19 @@ func (s *Store) PutMaterials(ctx context.Context, all []shelf.Own) error {
 	})
 }
 
-// HideMaterial puts a material away, or brings it back. Cards made with it keep
-// what they know of it.
-func (s *Store) HideMaterial(ctx context.Context, what shelf.What, name string, hidden bool) error {
-	r, err := s.db.ExecContext(ctx, "UPDATE materials SET hidden = ? WHERE what = ? AND name = ?", hidden, what, name)
+// HideMaterial puts a material away, on top of revision base of the shelf; see
+// [Store.Save]. Cards made with it keep what they know of it.
+func (s *Store) HideMaterial(ctx context.Context, base int64, what shelf.What, name string) error {
+	return s.change(ctx, shelfKind, base, "put "+name+" away", func(tx *edit) error {
+		if err := tx.touch(ctx, string(what)+":"+name); err != nil {
+			return err
+		}
+		return oneRow(tx.ExecContext(ctx, "UPDATE materials SET hidden = 1 WHERE what = ? AND name = ?", what, name))
+	})
+}
+
+// oneRow says of a change that met no row that there is nothing of that name.
+func oneRow(r sql.Result, err error) error {
 	if err != nil {
 		return err
 	}

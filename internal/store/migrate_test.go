@@ -50,7 +50,7 @@ func TestSettingsComeToAnOldStudio(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, int64(3), r.Seq)
 	require.NoError(t, s.Undo(ctx, 1, 3))
-	archived, err := s.Cards(ctx, Archived)
+	archived, _, err := s.Cards(ctx, Archived)
 	require.NoError(t, err)
 	require.Len(t, archived, 1)
 	assert.Equal(t, int64(2), archived[0].Seq)
@@ -62,9 +62,9 @@ func TestSettingsComeToAnOldStudio(t *testing.T) {
 	id, err := s.Create(ctx, card.New("New", length.Inches), "made it")
 	require.NoError(t, err)
 	assert.Equal(t, int64(2), id, "cards are numbered on")
-	_, err = s.db.ExecContext(ctx, "DELETE FROM documents WHERE id = 1")
+	_, err = s.db().ExecContext(ctx, "DELETE FROM documents WHERE id = 1")
 	require.NoError(t, err)
 	var left int
-	require.NoError(t, s.db.QueryRowContext(ctx, "SELECT COUNT(*) FROM revisions WHERE document = 1").Scan(&left))
+	require.NoError(t, s.db().QueryRowContext(ctx, "SELECT COUNT(*) FROM revisions WHERE document = 1").Scan(&left))
 	assert.Zero(t, left, "revisions still go with their document")
 }

@@ -1,6 +1,7 @@
-// Package store keeps the studio in one SQLite file: images by their hash, and
-// cards and the paper on hand as revisions of a document each. It stores and
-// returns; it decides nothing about them.
+// Package store keeps the studio in one SQLite file: images by their hash; cards, the
+// paper on hand and the settings as revisions of a document each; shelf, library and
+// tests as rows whose changes are revisions too. It stores and returns; it decides
+// nothing about them.
 package store
 
 import (
@@ -26,11 +27,13 @@ var migrations embed.FS
 
 // Store is an open studio file. It is safe for concurrent use.
 type Store struct {
-	db    *sql.DB
+	open  atomic.Pointer[sql.DB]
 	path  string
 	now   func() time.Time
 	epoch atomic.Int64 // grows when all of it is replaced
 }
+
+func (s *Store) db() *sql.DB { return s.open.Load() }
 
 // connections to the file at a time; more only wait for each other's cores.
 const connections = 6
@@ -40,6 +43,8 @@ var (
 	ErrNotFound = errors.New("not found")
 	// ErrStale means the document was changed since the caller last read it.
 	ErrStale = errors.New("this was changed meanwhile, perhaps in another tab; the latest version is shown and your last change was not made")
+	// ErrDeleted means that a card has to be brought back before it can be changed.
+	ErrDeleted = errors.New("this card was deleted, perhaps in another tab; bring it back before you change it")
 )
 
 // Open opens or creates a maker's studio file at path and brings it up to date. The
@@ -57,25 +62,54 @@ func open(ctx context.Context, path string, as Mark) (*Store, error) {
 			return nil, fmt.Errorf("making the folder for the studio file: %w", err)
 		}
 	}
-	mark, err := MarkOf(ctx, path)
+	mark, version, err := markOf(ctx, path)
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", path, err)
 	}
 	if mark != unmarked {
 		as = mark
 	}
-	db, err := sql.Open("sqlite", dsn(path, "_txlock=immediate"))
+	s := &Store{path: path, now: time.Now}
+	if err := s.connect(); err != nil {
+		return nil, err
+	}
+	if err := s.prepare(ctx, as, version); err != nil {
+		return nil, errors.Join(fmt.Errorf("%s cannot be used as a studio file: %w", path, err), s.Close())
+	}
+	return s, nil
+}
+
+// prepare brings a file up to date. A damaged one is left as it is: what is missing in it
+// would be taken for not made yet.
+func (s *Store) prepare(ctx context.Context, as Mark, version int) error {
+	if version < schemaVersion() {
+		if version > 0 {
+			if err := whole(ctx, s.path); err != nil {
+				return err
+			}
+		}
+		if err := s.migrate(ctx); err != nil {
+			return err
+		}
+	}
+	var cards int // reads into the file
+	if err := s.db().QueryRowContext(ctx, "SELECT COUNT(*) FROM documents").Scan(&cards); err != nil {
+		return err
+	}
+	return s.mark(ctx, as)
+}
+
+// connect opens the file.
+func (s *Store) connect() error {
+	db, err := sql.Open("sqlite", dsn(s.path, "_txlock=immediate"))
 	if err != nil {
-		return nil, fmt.Errorf("opening %s: %w", path, err)
+		return fmt.Errorf("opening %s: %w", s.path, err)
 	}
 	// Opening a connection costs more than a query, so those there are stay open.
 	db.SetMaxOpenConns(connections)
 	db.SetMaxIdleConns(connections)
-	s := &Store{db: db, path: path, now: time.Now}
-	if err := errors.Join(s.migrate(ctx), s.mark(ctx, as)); err != nil {
-		return nil, errors.Join(fmt.Errorf("%s cannot be used as a studio file (is it whole, and may it be written?): %w", path, err), db.Close())
-	}
-	return s, nil
+	s.open.Store(db)
+	return nil
 }
 
 // dsn names a file to the driver, with what every connection holds to.
@@ -91,13 +125,13 @@ func dsn(path, more string) string {
 func (s *Store) mark(ctx context.Context, as Mark) error {
 	var mark Mark
 	var version int
-	if err := errors.Join(s.db.QueryRowContext(ctx, "PRAGMA application_id").Scan(&mark), s.db.QueryRowContext(ctx, "PRAGMA user_version").Scan(&version)); err != nil {
+	if err := errors.Join(s.db().QueryRowContext(ctx, "PRAGMA application_id").Scan(&mark), s.db().QueryRowContext(ctx, "PRAGMA user_version").Scan(&version)); err != nil {
 		return err
 	}
 	if mark == as && version == schemaVersion() {
 		return nil
 	}
-	_, err := s.db.ExecContext(ctx, fmt.Sprintf("PRAGMA application_id = %d; PRAGMA user_version = %d", as, schemaVersion()))
+	_, err := s.db().ExecContext(ctx, fmt.Sprintf("PRAGMA application_id = %d; PRAGMA user_version = %d", as, schemaVersion()))
 	return err
 }
 
@@ -106,7 +140,7 @@ func (s *Store) migrate(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	p, err := goose.NewProvider(database.DialectSQLite3, s.db, files)
+	p, err := goose.NewProvider(database.DialectSQLite3, s.db(), files)
 	if err != nil {
 		return err
 	}
@@ -115,11 +149,11 @@ func (s *Store) migrate(ctx context.Context) error {
 }
 
 // Close closes the file.
-func (s *Store) Close() error { return s.db.Close() }
+func (s *Store) Close() error { return s.db().Close() }
 
 // tx runs f in a transaction that is committed when f returns nil.
 func (s *Store) tx(ctx context.Context, f func(*sql.Tx) error) error {
-	tx, err := s.db.BeginTx(ctx, nil)
+	tx, err := s.db().BeginTx(ctx, nil)
 	if err != nil {
 		return err
 	}

@@ -142,10 +142,10 @@ func TestImagesAreStoredOnce(t *testing.T) {
 	s := open(t, file(t))
 	data := []byte("picture")
 	m := store.Image{Hash: store.Hash(data), Title: "First", Media: "image/png", Width: 20, Height: 30, Data: data, Kept: true, Real: length.Inch, Facts: store.Facts{Kind: shelf.LineImage}}
-	require.NoError(t, s.PutImage(ctx, m))
+	require.NoError(t, s.PutImage(ctx, store.Latest, m))
 	again := m
 	again.Title = "Second"
-	require.NoError(t, s.PutImage(ctx, again))
+	require.NoError(t, s.PutImage(ctx, store.Latest, again))
 	got, err := s.Image(ctx, m.Hash)
 	require.NoError(t, err)
 	assert.Equal(t, &m, got)
@@ -172,7 +172,7 @@ func TestBackup(t *testing.T) {
 	to := filepath.Join(t.TempDir(), "copy.db")
 	require.NoError(t, s.Backup(ctx, to))
 	assert.ErrorContains(t, s.Backup(ctx, to), "exists already")
-	cards, err := open(t, to).Cards(ctx, store.Shown)
+	cards, _, err := open(t, to).Cards(ctx, store.Shown)
 	require.NoError(t, err)
 	require.Len(t, cards, 1)
 	assert.Equal(t, "kept", cards[0].Card.Name)
@@ -248,7 +248,7 @@ func TestStates(t *testing.T) {
 	s := open(t, file(t))
 	r := make1(t, s, "one")
 	list := func(in store.State) int {
-		cards, err := s.Cards(ctx, in)
+		cards, _, err := s.Cards(ctx, in)
 		require.NoError(t, err)
 		return len(cards)
 	}
@@ -264,20 +264,20 @@ func TestStates(t *testing.T) {
 func TestTestsAreKept(t *testing.T) {
 	s := open(t, filepath.Join(t.TempDir(), "studio.db"))
 	r := proof.Record{Of: proof.Of{Ink: "pen", Paper: "kraft"}, Waited: time.Minute, Image: "x", WaterTest: proof.WaterTest{BleedMM: 0.2, Verdict: proof.Soft}}
-	id, err := s.AddTest(ctx, r, store.Image{Hash: "x", Title: "Strip", Media: "image/png", Width: 1, Height: 1, Data: []byte{1}})
+	id, err := s.AddTest(ctx, store.Latest, r, store.Image{Hash: "x", Title: "Strip", Media: "image/png", Width: 1, Height: 1, Data: []byte{1}})
 	require.NoError(t, err)
 	tests, err := s.Tests(ctx, false)
 	require.NoError(t, err)
 	require.Len(t, tests, 1)
 	assert.Equal(t, r, tests[0].Record)
-	require.NoError(t, s.HideTest(ctx, id, true))
+	require.NoError(t, s.HideTest(ctx, store.Latest, id))
 	tests, err = s.Tests(ctx, false)
 	require.NoError(t, err)
 	assert.Empty(t, tests)
 	tests, err = s.Tests(ctx, true)
 	require.NoError(t, err)
 	assert.True(t, tests[0].Hidden)
-	assert.ErrorIs(t, s.HideTest(ctx, 99, true), store.ErrNotFound)
+	assert.ErrorIs(t, s.HideTest(ctx, store.Latest, 99), store.ErrNotFound)
 	_, err = s.Image(ctx, "x")
 	assert.NoError(t, err, "the scan is kept with it")
 }

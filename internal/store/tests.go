@@ -2,10 +2,9 @@ package store
 
 import (
 	"context"
-	"database/sql"
 	"encoding/json"
-	"errors"
 	"fmt"
+	"strconv"
 	"time"
 
 	"chromaqua/core/proof"
@@ -19,21 +18,24 @@ type Test struct {
 	proof.Record
 }
 
-// AddTest stores a test together with its scan, both or neither.
-func (s *Store) AddTest(ctx context.Context, r proof.Record, scan Image) (id int64, err error) {
+// AddTest stores a test together with its scan, both or neither, on top of revision base
+// of the tests; see [Store.Save].
+func (s *Store) AddTest(ctx context.Context, base int64, r proof.Record, scan Image) (id int64, err error) {
 	doc, err := json.Marshal(r)
 	if err != nil {
 		return 0, fmt.Errorf("writing the test: %w", err)
 	}
-	err = s.tx(ctx, func(tx *sql.Tx) error {
-		if err := s.putImage(ctx, tx, scan); err != nil {
+	err = s.change(ctx, testsKind, base, "read a test", func(tx *edit) error {
+		if err := s.putImage(ctx, tx.Tx, scan); err != nil {
 			return err
 		}
-		res, err := tx.ExecContext(ctx, "INSERT INTO tests (made, doc) VALUES (?, ?)", s.now().Unix(), string(doc))
-		if err != nil {
+		if err := tx.QueryRowContext(ctx, "SELECT COALESCE(MAX(id), 0) + 1 FROM tests").Scan(&id); err != nil {
 			return err
 		}
-		id, err = res.LastInsertId()
+		if err := tx.touch(ctx, strconv.FormatInt(id, 10)); err != nil {
+			return err
+		}
+		_, err := tx.ExecContext(ctx, "INSERT INTO tests (id, made, doc) VALUES (?, ?, ?)", id, s.now().Unix(), string(doc))
 		return err
 	})
 	return id, err
@@ -41,7 +43,7 @@ func (s *Store) AddTest(ctx context.Context, r proof.Record, scan Image) (id int
 
 // Tests returns all tests, the latest first; hidden ones only when asked for.
 func (s *Store) Tests(ctx context.Context, hidden bool) (out []Test, err error) {
-	rows, err := s.db.QueryContext(ctx, "SELECT id, made, hidden, doc FROM tests WHERE hidden <= ? ORDER BY id DESC", hidden)
+	rows, err := s.db().QueryContext(ctx, "SELECT id, made, hidden, doc FROM tests WHERE hidden <= ? ORDER BY id DESC", hidden)
 	if err != nil {
 		return nil, err
 	}
@@ -62,14 +64,12 @@ func (s *Store) Tests(ctx context.Context, hidden bool) (out []Test, err error) 
 	return out, rows.Err()
 }
 
-// HideTest puts a test away, or brings it back.
-func (s *Store) HideTest(ctx context.Context, id int64, hidden bool) error {
-	r, err := s.db.ExecContext(ctx, "UPDATE tests SET hidden = ? WHERE id = ?", hidden, id)
-	if err != nil {
-		return err
-	}
-	if n, err := r.RowsAffected(); err != nil || n == 0 {
-		return errors.Join(err, ErrNotFound)
-	}
-	return nil
+// HideTest puts a test away, on top of revision base of the tests; see [Store.Save].
+func (s *Store) HideTest(ctx context.Context, base, id int64) error {
+	return s.change(ctx, testsKind, base, "put a test away", func(tx *edit) error {
+		if err := tx.touch(ctx, strconv.FormatInt(id, 10)); err != nil {
+			return err
+		}
+		return oneRow(tx.ExecContext(ctx, "UPDATE tests SET hidden = 1 WHERE id = ?", id))
+	})
 }

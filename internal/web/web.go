@@ -78,6 +78,7 @@ func New(s *store.Store, log *slog.Logger, more ...station.Entry) *Server {
 		rooms = append(rooms, st.Room)
 	}
 	srv := &Server{log: log, desk: desk.New(s), pages: page.New(log, nav, rooms...)}
+	srv.pages.Copies = s.Copies
 	srv.host = station.NewHost(srv.pages, srv.desk, stations)
 	srv.handler = srv.routes(drawers)
 	return srv

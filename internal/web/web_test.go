@@ -1,10 +1,12 @@
 package web_test
 
 import (
+	"database/sql"
 	"fmt"
 	"html/template"
 	"io"
 	"net/http"
+	"os"
 	"regexp"
 	"strings"
 	"testing"
@@ -263,4 +265,70 @@ func TestOnlyItsOwnNames(t *testing.T) {
 			assert.NotEmpty(t, a.Header.Get("Content-Type"))
 		}
 	}
+}
+
+// No page of the studio overwrites what another tab did meanwhile, a form that names no
+// revision is refused, and what was done is taken back where it was done.
+func TestTwoTabsOnEveryPage(t *testing.T) {
+	st := webtest.New(t)
+	st.Post("/cards", "name", "One", "unit", "in", "format", "a2", "fold", "side")
+	for page, form := range map[string][]string{
+		"/paper/edit":   {"edit", "least", "least", "2 x 3", "unit", "in"},
+		"/settings":     {"pace", "3", "hand", "left", "heat", "25", "rack", "3"},
+		"/shelf":        {"edit", "add", "name", "Night", "like", "ink:pen"},
+		"/cards/1/edit": {"back", "format", "edit", "name", "name", "Two"},
+	} {
+		was := st.Base(page)
+		require.Equal(t, http.StatusOK, st.Post(page, form...).Status, page)
+		assert.NotEqual(t, was, st.Base(page), page)
+		late := st.Post(page, append(form, "base", was)...)
+		assert.Equal(t, http.StatusConflict, late.Status, page)
+		assert.Contains(t, webtest.Message(late.Body), "changed meanwhile", page)
+		a := st.Post(page, append(form, "base", "")...)
+		assert.Equal(t, http.StatusUnprocessableEntity, a.Status, page)
+		assert.Contains(t, webtest.Message(a.Body), "load it again", page)
+	}
+	for path, says := range map[string][2]string{
+		"/paper": {"Taken back: keep leftovers", "Done again: keep leftovers"}, "/settings": {"Taken back: changed the settings", "Done again: changed the settings"},
+		"/shelf": {"Taken back: added Night", "Done again: added Night"},
+	} {
+		for i, step := range []string{"/undo", "/redo"} {
+			a := st.Post(path + step)
+			assert.Contains(t, a.Body, says[i], path)
+			assert.Equal(t, http.StatusConflict, st.Post(path+step, "base", "99").Status, path)
+		}
+	}
+}
+
+// What the disk does is told in the same words everywhere, as a fault of ours.
+func TestFaultsOfTheDisk(t *testing.T) {
+	st := webtest.WithGrid(t)
+	require.NoError(t, st.Store.CopyToday(t.Context()))
+	st.Get("/shelf")
+	held, err := sql.Open("sqlite", st.Path+"?_txlock=immediate&_pragma=busy_timeout(100)")
+	require.NoError(t, err)
+	defer held.Close()
+	tx, err := held.Begin()
+	require.NoError(t, err)
+	a := st.Post("/shelf", "edit", "add", "name", "Night", "like", "ink:pen")
+	assert.Equal(t, http.StatusServiceUnavailable, a.Status)
+	assert.Contains(t, a.Body, "Another program holds the studio file")
+	require.NoError(t, tx.Rollback())
+
+	st.Spoil("PRAGMA wal_checkpoint(TRUNCATE)")
+	data, err := os.ReadFile(st.Path)
+	require.NoError(t, err)
+	for i := 4096; i < len(data); i++ {
+		data[i] = 'x'
+	}
+	require.NoError(t, os.WriteFile(st.Path, data, 0o600))
+	a = st.Get("/")
+	assert.Equal(t, http.StatusInternalServerError, a.Status)
+	assert.Contains(t, a.Body, "The studio file is damaged")
+	copies, err := st.Store.Copies()
+	require.NoError(t, err)
+	assert.Contains(t, a.Body, "Go back to the copy “"+copies[0].Name)
+	a = st.Post("/settings/restore", "copy", copies[0].Name)
+	assert.Equal(t, http.StatusOK, a.Status)
+	assert.Contains(t, st.Get("/").Body, "Grid")
 }

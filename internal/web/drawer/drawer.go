@@ -9,6 +9,7 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
+	"chromaqua/core/length"
 	"chromaqua/internal/desk"
 	"chromaqua/internal/store"
 	"chromaqua/internal/web/page"
@@ -27,18 +28,50 @@ type Entry struct {
 	Routes    func(Kit, chi.Router)
 }
 
-// A Step is one through the revisions of a document.
-type Step func(ctx context.Context, id, base int64) error
+// A Place is a page of something that has revisions and of which there is one.
+type Place struct {
+	At   string // its address
+	Head func(context.Context) (store.Head, error)
+	Show func(w http.ResponseWriter, r *http.Request, status int, message string) error
+}
 
-// Move takes a step with a document of which there is one, and goes back to its page;
-// show says there what a second tab has to know.
-func Move(w http.ResponseWriter, r *http.Request, now store.Head, to Step, back string, show func(http.ResponseWriter, *http.Request, int, string) error) error {
-	switch err := to(r.Context(), now.ID, page.BaseOf(r, now.Seq)); {
-	case errors.Is(err, store.ErrStale):
-		return show(w, r, http.StatusConflict, err.Error())
-	case err != nil:
-		return err
+// Moves answers undo and redo at a place; what a second tab has to know is said there.
+func (k Kit) Moves(r chi.Router, p Place) {
+	for name, step := range map[string]func(ctx context.Context, id, base int64) error{"undo": k.Undo, "redo": k.Redo} {
+		r.Post(p.At+"/"+name, k.Handle(func(w http.ResponseWriter, r *http.Request) error {
+			if err := page.Read(w, r); err != nil {
+				return err
+			}
+			now, err := p.Head(r.Context())
+			if err != nil {
+				return err
+			}
+			base, err := page.BaseOf(r)
+			if err != nil {
+				return err
+			}
+			switch err := step(r.Context(), now.ID, base); {
+			case errors.Is(err, store.ErrStale):
+				return p.Show(w, r, http.StatusConflict, err.Error())
+			case err != nil:
+				return err
+			}
+			http.Redirect(w, r, p.At+"?unit="+page.UnitOf(r).String()+"&moved="+name, http.StatusSeeOther)
+			return nil
+		}))
 	}
-	http.Redirect(w, r, back, http.StatusSeeOther)
-	return nil
+}
+
+// History is what a page with revisions shows of them: what can be taken back and done
+// again, and, coming from there, what has been.
+type History struct {
+	store.Head
+	At    string
+	Unit  length.Unit
+	Moved string // "undo" or "redo" when the page comes from there
+}
+
+// HistoryOf returns the history of a page at an address.
+func HistoryOf(r *http.Request, at string, head store.Head) History {
+	return History{head, at, page.UnitOf(r), r.URL.Query().Get("moved")}
 }

@@ -1,11 +1,13 @@
 package page
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
 	"net/http"
 
+	"chromaqua/core/wording"
 	"chromaqua/internal/cardfile"
 	"chromaqua/internal/desk"
 	"chromaqua/internal/picture"
@@ -36,7 +38,10 @@ func Refused(err error) error {
 	var tooLarge *http.MaxBytesError
 	switch {
 	case errors.As(err, &e), errors.As(err, &tooLarge), errors.Is(err, store.ErrNotFound), errors.Is(err, store.ErrStale),
-		errors.Is(err, context.Canceled), errors.Is(err, ErrInternal):
+		errors.Is(err, store.ErrDeleted), errors.Is(err, context.Canceled), errors.Is(err, ErrInternal):
+		return err
+	}
+	if _, ours := store.FaultOf(err); ours {
 		return err
 	}
 	return desk.Refuse(err)
@@ -66,15 +71,30 @@ func (p *Pages) Handle(f Handler) http.HandlerFunc {
 // NotFound answers what has no address.
 func NotFound(http.ResponseWriter, *http.Request) error { return store.ErrNotFound }
 
+// failure is the page of an error, with what can be done about it.
+type failure struct {
+	Page
+	Missing bool
+	Text    string
+	Card    *store.Unreadable // that cannot be read; nil for another error
+	Copy    string            // of the studio, to go back to; "" when it is not damaged
+}
+
 // Fail shows an error as a page of its own.
 func (p *Pages) Fail(w http.ResponseWriter, r *http.Request, err error) {
-	status, err := p.Explain(r, err)
-	p.Render(w, r, status, "error.html", struct {
-		Page
-		Missing bool
-		Text    string
-	}{Page{Title: "That did not work"}, status == http.StatusNotFound, err.Error()})
+	status, words := p.Explain(r, err)
+	v := failure{Page: Page{Title: "That did not work"}, Missing: status == http.StatusNotFound, Text: wording.Sentence(words.Error())}
+	errors.As(err, &v.Card)
+	if fault, _ := store.FaultOf(err); fault == store.Damaged && p.Copies != nil {
+		if all, err := p.Copies(); err == nil && len(all) > 0 {
+			v.Copy = all[0].Name
+		}
+	}
+	p.Render(w, r, status, "error.html", v)
 }
+
+// faultStatus are the statuses of what is the machine's own fault.
+var faultStatus = map[store.Fault]int{store.DiskFull: http.StatusInsufficientStorage, store.Held: http.StatusServiceUnavailable}
 
 // Explain returns the status and the words for an error; what the maker cannot mend is
 // logged and worded generally.
@@ -82,9 +102,12 @@ func (p *Pages) Explain(r *http.Request, err error) (int, error) {
 	var e *Error
 	var refusal *desk.Refusal
 	var tooLarge *http.MaxBytesError
+	var unreadable *store.Unreadable
 	switch {
 	case errors.As(err, &e):
 		return e.Status, e.Err
+	case errors.As(err, &unreadable):
+		return http.StatusUnprocessableEntity, unreadable.Err
 	case errors.As(err, &refusal):
 		return http.StatusUnprocessableEntity, refusal.Err
 	case errors.As(err, &tooLarge):
@@ -93,9 +116,14 @@ func (p *Pages) Explain(r *http.Request, err error) (int, error) {
 		return http.StatusNotFound, errors.New("there is nothing at this address; perhaps the card was made in another studio file")
 	case errors.Is(err, store.ErrStale):
 		return http.StatusConflict, store.ErrStale
+	case errors.Is(err, store.ErrDeleted):
+		return http.StatusConflict, store.ErrDeleted
 	case errors.Is(err, context.Canceled):
 		return http.StatusServiceUnavailable, errors.New("stopped before it was done; nothing was changed")
 	}
 	p.log.Error("request failed", "method", r.Method, "path", r.URL.Path, "error", err)
+	if fault, ours := store.FaultOf(err); ours {
+		return cmp.Or(faultStatus[fault], http.StatusInternalServerError), errors.New(string(fault))
+	}
 	return http.StatusInternalServerError, ErrInternal
 }

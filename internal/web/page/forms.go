@@ -154,14 +154,14 @@ func SentFile(w http.ResponseWriter, r *http.Request, limit int64) ([]byte, stri
 	return data, header.Filename, nil
 }
 
-// BaseOf returns the revision a form was made from; a form without it speaks of the
-// latest.
-func BaseOf(r *http.Request, latest int64) int64 {
+// BaseOf returns the revision a form was made on. Each names one, from 1, so that nothing
+// is overwritten that its page did not show.
+func BaseOf(r *http.Request) (int64, error) {
 	base, err := strconv.ParseInt(r.PostFormValue("base"), 10, 64)
-	if err != nil {
-		return latest
+	if err != nil || base < 1 {
+		return 0, Refused(ErrOldPage)
 	}
-	return base
+	return base, nil
 }
 
 // UnitOf is the ruler a page without a card of its own is shown in.

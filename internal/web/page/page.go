@@ -15,6 +15,8 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+
+	"chromaqua/internal/store"
 )
 
 //go:embed *.html
@@ -47,6 +49,8 @@ type Pages struct {
 	assets    map[string][]byte // by path below /static/
 	scripts   []string          // of the rooms, by name
 	version   string
+	// Copies are those of the studio, to be offered when it is damaged; may be nil.
+	Copies func() ([]store.Copy, error)
 }
 
 // New puts rooms together; nav is the navigation of the studio. A template that cannot

@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"cmp"
 	"context"
-	"errors"
 	"fmt"
 	"net/http"
 	"net/url"
@@ -90,7 +89,10 @@ func (h *Host) Change(w http.ResponseWriter, r *http.Request, f func(*Editing) (
 	if err != nil {
 		return err
 	}
-	base := page.BaseOf(r, rev.Seq)
+	base, err := page.BaseOf(r)
+	if err != nil {
+		return h.Refused(w, r, err)
+	}
 	if base != rev.Seq {
 		return h.ShowBack(w, r, rev, http.StatusConflict, store.ErrStale.Error())
 	}
@@ -164,11 +166,12 @@ func (h *Host) move(step func(ctx context.Context, id, base int64) error) page.H
 		if err != nil {
 			return err
 		}
-		switch err := step(r.Context(), rev.ID, page.BaseOf(r, rev.Seq)); {
-		case errors.Is(err, store.ErrStale):
-			return h.ShowBack(w, r, rev, http.StatusConflict, err.Error())
-		case err != nil:
-			return err
+		base, err := page.BaseOf(r)
+		if err == nil {
+			err = step(r.Context(), rev.ID, base)
+		}
+		if err != nil {
+			return h.Refused(w, r, err)
 		}
 		if rev, err = h.Revision(r); err != nil {
 			return err
@@ -207,7 +210,7 @@ func (h *Host) TakeScan(w http.ResponseWriter, r *http.Request, use func(*Editin
 		if err := e.Card.Check(); err != nil {
 			return change.Done{}, err
 		}
-		return done, h.PutImage(r.Context(), m)
+		return done, h.PutImage(r.Context(), store.Latest, m)
 	})
 }
 

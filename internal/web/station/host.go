@@ -147,6 +147,7 @@ const keptPages = 64
 type pageKey struct {
 	desk.RevisionKey
 	undo, redo, station string
+	in                  store.State
 	asked               string // the query of the address
 	drawn               string // the picture the asking page has
 	studio              desk.StudioKey
@@ -163,7 +164,7 @@ func (h *Host) showAt(w http.ResponseWriter, r *http.Request, st Station, rev *s
 	if err != nil {
 		return err
 	}
-	key := pageKey{desk.KeyOf(rev), rev.Undo, rev.Redo, about.ID, r.URL.RawQuery, r.Header.Get(board.DrawnHeader), studio.Key}
+	key := pageKey{desk.KeyOf(rev), rev.Undo, rev.Redo, about.ID, rev.In, r.URL.RawQuery, r.Header.Get(board.DrawnHeader), studio.Key}
 	keeps := message == "" && r.Method == http.MethodGet
 	if html, ok := h.kept.Get(key); ok && keeps {
 		page.Send(w, status, html)

@@ -5,6 +5,7 @@ package webtest
 import (
 	"bytes"
 	"context"
+	"database/sql"
 	"errors"
 	"fmt"
 	"image/png"
@@ -17,6 +18,7 @@ import (
 	"os"
 	"path/filepath"
 	"regexp"
+	"strconv"
 	"strings"
 	"sync"
 	"testing"
@@ -38,6 +40,7 @@ type Studio struct {
 	Store *store.Store
 	App   *web.Server
 	URL   string
+	Path  string // of the studio file
 }
 
 // Open runs the application on a studio file, with more stations after its own.
@@ -47,7 +50,7 @@ func Open(t testing.TB, path string, more ...station.Entry) *Studio {
 	app := web.New(s, slog.New(slog.NewTextHandler(io.Discard, nil)), more...)
 	srv := httptest.NewServer(app)
 	t.Cleanup(func() { srv.Close(); app.Close(); _ = s.Close() })
-	return &Studio{t, s, app, srv.URL}
+	return &Studio{t, s, app, srv.URL, path}
 }
 
 // New runs the application on an empty studio.
@@ -104,11 +107,15 @@ func (st *Studio) Get(path string) Answer {
 	return st.Do(req)
 }
 
-// Post sends a form given as name, value, name, value …
+// Post sends a form given as name, value, name, value …; unless it names another, it is
+// made on the revision that is shown.
 func (st *Studio) Post(path string, pairs ...string) Answer {
-	form := url.Values{}
+	form := url.Values{"base": {st.Base(path)}}
 	for i := 0; i+1 < len(pairs); i += 2 {
 		form.Add(pairs[i], pairs[i+1])
+		if pairs[i] == "base" {
+			form.Set("base", pairs[i+1])
+		}
 	}
 	req, err := http.NewRequest(http.MethodPost, st.URL+path, strings.NewReader(form.Encode()))
 	require.NoError(st.T, err)
@@ -116,8 +123,47 @@ func (st *Studio) Post(path string, pairs ...string) Answer {
 	return st.Do(req)
 }
 
-// Send posts a file with fields.
+// Base is the revision that a page with forms for a path shows now.
+func (st *Studio) Base(path string) string {
+	ctx := context.Background()
+	part := strings.Split(strings.Trim(path, "/"), "/")
+	var head store.Head
+	var err error
+	switch part[0] {
+	case "cards":
+		if len(part) > 1 {
+			var rev *store.Revision
+			id, _ := strconv.ParseInt(part[1], 10, 64) // 0 where there is no card
+			if rev, err = st.Store.Card(ctx, id); err == nil {
+				head = rev.Head
+			}
+		}
+	case "paper", "cut":
+		var rev *store.PaperRevision
+		if rev, err = st.Store.Paper(ctx); err == nil {
+			head = rev.Head
+		}
+	case "settings":
+		var rev *store.SettingsRevision
+		if rev, err = st.Store.Settings(ctx); err == nil {
+			head = rev.Head
+		}
+	case "shelf", "swatches":
+		head, err = st.Store.ShelfHead(ctx)
+	case "library":
+		head, err = st.Store.LibraryHead(ctx)
+	case "tests":
+		head, err = st.Store.TestsHead(ctx)
+	}
+	if err != nil {
+		return "1" // a page that cannot be shown has no forms; what is sent is refused
+	}
+	return strconv.FormatInt(head.Seq, 10)
+}
+
+// Send posts a file with fields; see [Studio.Post].
 func (st *Studio) Send(path, name string, data []byte, pairs ...string) Answer {
+	pairs = append(pairs, "base", st.Base(path))
 	var buf bytes.Buffer
 	m := multipart.NewWriter(&buf)
 	for i := 0; i+1 < len(pairs); i += 2 {
@@ -132,6 +178,17 @@ func (st *Studio) Send(path, name string, data []byte, pairs ...string) Answer {
 	require.NoError(st.T, err)
 	req.Header.Set("Content-Type", m.FormDataContentType())
 	return st.Do(req)
+}
+
+// Spoil changes the studio file behind the program's back.
+func (st *Studio) Spoil(queries ...string) {
+	db, err := sql.Open("sqlite", st.Path)
+	require.NoError(st.T, err)
+	defer db.Close()
+	for _, q := range queries {
+		_, err := db.Exec(q)
+		require.NoError(st.T, err)
+	}
 }
 
 // Card returns a card as it is stored.

@@ -5,6 +5,7 @@ import (
 	"cmp"
 	"embed"
 	"errors"
+	"fmt"
 	"io"
 	"net/http"
 	"slices"
@@ -36,6 +37,8 @@ var Entry = drawer.Entry{
 		r.Get("/cards/{card}/card.zip", d.Handle(d.exportCard))
 		r.Post("/cards/{card}/copy", d.Handle(d.copyCard))
 		r.Post("/cards/{card}/state/{state}", d.Handle(d.setState))
+		r.Post("/cards/{card}/readable", d.Handle(d.goBackToReadable))
+		r.Get("/cards/{card}/document.json", d.Handle(d.document))
 	},
 }
 
@@ -47,9 +50,16 @@ type homePage struct {
 	Cards    []homeCard
 	Query    string
 	Sort     string
-	Archived bool            // the archive is shown
-	Gone     *store.Revision // was just deleted
-	Any      bool            // there is a card at all
+	Archived bool // the archive is shown
+	Not      []*store.Unreadable
+	Gone     *gone
+	Any      bool // there is a card at all
+}
+
+// gone is a card that was just deleted.
+type gone struct {
+	ID   int64
+	Name string
 }
 
 type homeCard struct {
@@ -69,11 +79,11 @@ func (d *place) showHome(w http.ResponseWriter, r *http.Request, status int, mes
 	if p.Archived {
 		state = store.Archived
 	}
-	revs, err := d.Cards(r.Context(), state)
+	revs, not, err := d.Cards(r.Context(), state)
 	if err != nil {
 		return err
 	}
-	p.Any = len(revs) > 0
+	p.Any, p.Not = len(revs) > 0, not
 	for _, rev := range revs {
 		if c := (homeCard{rev, formatName(rev.Card)}); c.matches(p.Query) {
 			p.Cards = append(p.Cards, c)
@@ -88,7 +98,13 @@ func (d *place) showHome(w http.ResponseWriter, r *http.Request, status int, mes
 		slices.SortStableFunc(p.Cards, func(a, b homeCard) int { return cmp.Compare(a.Format, b.Format) })
 	}
 	if id, err := strconv.ParseInt(q.Get("deleted"), 10, 64); err == nil {
-		if p.Gone, err = d.Card(r.Context(), id); err != nil && !errors.Is(err, store.ErrNotFound) {
+		var bad *store.Unreadable
+		switch rev, err := d.Card(r.Context(), id); {
+		case errors.As(err, &bad):
+			p.Gone = &gone{id, fmt.Sprintf("Card %d", id)}
+		case err == nil:
+			p.Gone = &gone{id, rev.Card.Name}
+		case !errors.Is(err, store.ErrNotFound):
 			return err
 		}
 	}
@@ -135,7 +151,7 @@ func (d *place) copyCard(w http.ResponseWriter, r *http.Request) error {
 
 // setState archives a card, deletes it, or brings it back.
 func (d *place) setState(w http.ResponseWriter, r *http.Request) error {
-	rev, err := d.revision(r)
+	id, err := cardOf(r)
 	if err != nil {
 		return err
 	}
@@ -143,12 +159,12 @@ func (d *place) setState(w http.ResponseWriter, r *http.Request) error {
 	if to != store.Shown && to != store.Archived && to != store.Deleted {
 		return store.ErrNotFound
 	}
-	if err := d.SetState(r.Context(), rev.ID, to); err != nil {
+	if err := d.SetState(r.Context(), id, to); err != nil {
 		return err
 	}
 	back := "/"
 	if to == store.Deleted {
-		back = "/?deleted=" + strconv.FormatInt(rev.ID, 10)
+		back = "/?deleted=" + strconv.FormatInt(id, 10)
 	}
 	http.Redirect(w, r, back, http.StatusSeeOther)
 	return nil
@@ -204,9 +220,49 @@ func (d *place) addCardFile(r *http.Request, data []byte) (int64, error) {
 
 // revision returns the card a request speaks of.
 func (d *place) revision(r *http.Request) (*store.Revision, error) {
-	id, err := strconv.ParseInt(chi.URLParam(r, "card"), 10, 64)
+	id, err := cardOf(r)
 	if err != nil {
-		return nil, store.ErrNotFound
+		return nil, err
 	}
 	return d.Card(r.Context(), id)
+}
+
+func cardOf(r *http.Request) (int64, error) {
+	id, err := strconv.ParseInt(chi.URLParam(r, "card"), 10, 64)
+	if err != nil {
+		return 0, store.ErrNotFound
+	}
+	return id, nil
+}
+
+// goBackToReadable shows the last state of a card that can be read.
+func (d *place) goBackToReadable(w http.ResponseWriter, r *http.Request) error {
+	id, err := cardOf(r)
+	if err != nil {
+		return err
+	}
+	switch err := d.GoBackToReadable(r.Context(), id); {
+	case errors.Is(err, store.ErrNoneReadable):
+		return desk.Refuse(err)
+	case err != nil:
+		return err
+	}
+	http.Redirect(w, r, page.CardPath(id, ""), http.StatusSeeOther)
+	return nil
+}
+
+// document sends what is stored of a card, readable or not.
+func (d *place) document(w http.ResponseWriter, r *http.Request) error {
+	id, err := cardOf(r)
+	if err != nil {
+		return err
+	}
+	doc, err := d.Document(r.Context(), id)
+	if err != nil {
+		return err
+	}
+	return page.SendFile(w, "application/json", fmt.Sprintf("Card %d", id), ".json", func(to io.Writer) error {
+		_, err := to.Write(doc)
+		return err
+	})
 }

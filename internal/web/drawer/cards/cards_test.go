@@ -25,7 +25,7 @@ func TestExportThenImportGivesAnEqualCard(t *testing.T) {
 	a = other.Send("/import", "x.card.zip", []byte(file.Body)[:200])
 	assert.Equal(t, http.StatusUnprocessableEntity, a.Status)
 	assert.Contains(t, webtest.Message(a.Body), "Nothing was imported")
-	cards, err := other.Store.Cards(context.Background(), store.Shown)
+	cards, _, err := other.Store.Cards(context.Background(), store.Shown)
 	require.NoError(t, err)
 	assert.Len(t, cards, 1)
 }
@@ -59,4 +59,62 @@ func TestFindSortCopyArchiveDelete(t *testing.T) {
 	assert.Contains(t, names("/"), "Storm lantern")
 	assert.Equal(t, http.StatusNotFound, st.Post("/cards/3/state/lost").Status)
 	assert.Equal(t, http.StatusNotFound, st.Post("/cards/99/state/deleted").Status)
+}
+
+// A card that cannot be read is listed, says on its own page what to do, and does not keep
+// anything else from being shown.
+func TestUnreadableCardsStandInNobodysWay(t *testing.T) {
+	st := webtest.WithGrid(t)
+	for _, name := range []string{"Damaged", "Newer", "Hopeless"} {
+		st.Post("/cards", "name", name, "unit", "mm", "format", "a2", "fold", "side")
+	}
+	st.Post("/cards/2/edit", "back", "format", "edit", "name", "name", "Damaged later")
+	st.Spoil("UPDATE revisions SET doc = '{\"kind\": <b>' WHERE document = 2 AND seq = 2",
+		"UPDATE revisions SET doc = json_set(doc, '$.version', 99) WHERE document = 3", "UPDATE revisions SET doc = '' WHERE document = 4")
+	home := st.Get("/").Body
+	assert.Contains(t, home, "Card 2 cannot be read")
+	assert.Contains(t, home, "Card 3 was written by a newer Chromaqua")
+	assert.Contains(t, home, "Grid")
+	for _, path := range []string{"/library", "/cut", "/paper", "/cards/1/colour", "/settings"} {
+		assert.Equal(t, http.StatusOK, st.Get(path).Status, path)
+	}
+	for _, path := range []string{"/cards/2/", "/cards/2/order", "/cards/2/card.zip", "/cards/2/panel.svg"} {
+		a := st.Get(path)
+		assert.Equal(t, http.StatusUnprocessableEntity, a.Status, path)
+		assert.Contains(t, a.Body, "This card cannot be read", path)
+		assert.Contains(t, a.Body, "Go back to its last readable state", path)
+	}
+	newer := st.Get("/cards/3/format").Body
+	assert.Contains(t, newer, "written by a newer program")
+	assert.NotContains(t, newer, "last readable state")
+	assert.Equal(t, `{"kind": <b>`, st.Get("/cards/2/document.json").Body)
+	assert.Equal(t, http.StatusUnprocessableEntity, st.Post("/cards/2/edit", "back", "format", "edit", "name", "name", "x").Status)
+
+	a := st.Post("/cards/2/readable")
+	require.Equal(t, http.StatusOK, a.Status)
+	assert.Equal(t, "Damaged", st.Card(2).Card.Name)
+	a = st.Post("/cards/4/readable")
+	assert.Equal(t, http.StatusUnprocessableEntity, a.Status)
+	assert.Contains(t, a.Body, "No earlier state of this card can be read either")
+	a = st.Post("/cards/4/state/deleted")
+	assert.Contains(t, a.Body, "“Card 4” was deleted.")
+	assert.NotContains(t, st.Get("/").Body, "Card 4 cannot")
+}
+
+// A card that was deleted in another tab is not changed, and can be brought back where it
+// is still shown.
+func TestEditsToADeletedCardAreRefused(t *testing.T) {
+	st := webtest.WithGrid(t)
+	st.Post("/cards/1/state/deleted")
+	a := st.Post("/cards/1/edit", "back", "format", "edit", "name", "name", "Late")
+	assert.Equal(t, http.StatusConflict, a.Status)
+	assert.Contains(t, webtest.Message(a.Body), "was deleted")
+	assert.Contains(t, a.Body, "Bring it back")
+	a = st.Post("/cards/1/undo", "back", "format")
+	assert.Equal(t, http.StatusConflict, a.Status)
+	assert.Equal(t, "Grid", st.Card(1).Card.Name)
+	assert.Contains(t, st.Get("/cards/1/line").Body, "This card was deleted")
+	st.Post("/cards/1/state/shown")
+	assert.NotContains(t, st.Get("/cards/1/line").Body, "This card was deleted")
+	assert.Equal(t, http.StatusOK, st.Post("/cards/1/edit", "back", "format", "edit", "name", "name", "Late").Status)
 }

@@ -2,6 +2,7 @@
 package cut
 
 import (
+	"cmp"
 	"embed"
 	"errors"
 	"fmt"
@@ -119,7 +120,7 @@ type madeCut struct {
 // job reads what a request asks to be cut: copies by card, and paper not to use.
 func (d *place) job(r *http.Request) (v *cutView, st *store.PaperRevision, err error) {
 	v = &cutView{Page: page.Page{Title: "Cut sheet", Place: "cut"}, Unit: page.UnitOf(r)}
-	cards, err := d.Cards(r.Context(), store.Shown)
+	cards, _, err := d.Cards(r.Context(), store.Shown)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -255,13 +256,14 @@ func (d *place) cutNow(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	v, p, st, err := d.planned(r)
+	base, old := page.BaseOf(r)
 	switch {
-	case err != nil:
-		status, words := d.Explain(r, err)
+	case err != nil, old != nil:
+		status, words := d.Explain(r, cmp.Or(err, old))
 		return d.showCut(w, r, status, words.Error())
 	case p == nil:
 		return d.showCut(w, r, http.StatusUnprocessableEntity, "there is nothing to cut; say how many of which card")
-	case page.BaseOf(r, st.Seq) != st.Seq:
+	case base != st.Seq:
 		return d.showCut(w, r, http.StatusConflict, "the paper on hand was changed meanwhile; this is the plan on what is there now, and nothing was taken out")
 	}
 	if err := st.Stock.Cut(p.Plan); err != nil {

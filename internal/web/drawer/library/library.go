@@ -39,23 +39,27 @@ var Entry = drawer.Entry{
 		r.Post("/library", d.Handle(d.addImage))
 		r.Post("/library/{hash}", d.Handle(d.editImage))
 		r.Get("/images/{hash}", d.Handle(d.image))
+		k.Moves(r, drawer.Place{At: at, Head: k.LibraryHead, Show: d.showLibrary})
 	},
 }
 
 // sides are what is cut off an image when it is straightened.
 var sides = []string{"left", "top", "right", "bottom"}
 
+// at is the address of the page.
+const at = "/library"
+
 type place struct{ drawer.Kit }
 
 // libraryView is the page of the maker's images.
 type libraryView struct {
 	page.Page
+	drawer.History
 	Images []imageView
 	Kinds  []shelf.ImageKind
 	Mounts []shelf.Mount
 	Query  string
-	Unit   length.Unit
-	Gone   string // the image that was just put away
+	Gone   bool // one was just put away
 }
 
 type imageView struct {
@@ -73,9 +77,13 @@ func (d *place) showLibrary(w http.ResponseWriter, r *http.Request, status int, 
 	if err != nil {
 		return err
 	}
+	head, err := d.LibraryHead(r.Context())
+	if err != nil {
+		return err
+	}
 	uses := map[string]int{}
 	for _, state := range []store.State{store.Shown, store.Archived} {
-		cards, err := d.Cards(r.Context(), state)
+		cards, _, err := d.Cards(r.Context(), state)
 		if err != nil {
 			return err
 		}
@@ -86,8 +94,8 @@ func (d *place) showLibrary(w http.ResponseWriter, r *http.Request, status int, 
 		}
 	}
 	v := libraryView{
-		Page: page.Page{Title: "Library", Place: "library", Message: message}, Kinds: shelf.ImageKinds(), Mounts: shelf.Mounts(),
-		Query: strings.TrimSpace(r.URL.Query().Get("q")), Unit: page.UnitOf(r), Gone: r.URL.Query().Get("gone"),
+		Page: page.Page{Title: "Library", Place: "library", Message: message}, History: drawer.HistoryOf(r, at, head), Kinds: shelf.ImageKinds(), Mounts: shelf.Mounts(),
+		Query: strings.TrimSpace(r.URL.Query().Get("q")), Gone: r.URL.Query().Has("gone"),
 	}
 	for _, m := range images {
 		if m.SpeaksOf(v.Query) {
@@ -109,6 +117,10 @@ func (d *place) addImage(w http.ResponseWriter, r *http.Request) error {
 }
 
 func (d *place) takeImage(r *http.Request, data []byte, name string) error {
+	base, err := page.BaseOf(r)
+	if err != nil {
+		return err
+	}
 	release, err := d.OpenPicture(r.Context())
 	if err != nil {
 		return err
@@ -126,7 +138,7 @@ func (d *place) takeImage(r *http.Request, data []byte, name string) error {
 	if m.Real == 0 {
 		m.Real = says
 	}
-	return d.PutImage(r.Context(), m)
+	return d.PutImage(r.Context(), base, m)
 }
 
 // described reads what a form says of an image. A width left empty is not known
@@ -153,8 +165,7 @@ func described(m *store.Image, r *http.Request) error {
 	return m.Facts.Check()
 }
 
-// editImage changes what is known of an image, straightens it, puts it away or
-// brings it back.
+// editImage changes what is known of an image, straightens it or puts it away.
 func (d *place) editImage(w http.ResponseWriter, r *http.Request) error {
 	if err := page.Read(w, r); err != nil {
 		return err
@@ -163,17 +174,21 @@ func (d *place) editImage(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
+	base, err := page.BaseOf(r)
+	if err != nil {
+		return d.afterLibrary(w, r, err)
+	}
 	switch r.PostForm.Get("edit") {
 	case "describe":
 		if err = described(m, r); err == nil {
-			err = d.Describe(r.Context(), *m)
+			err = d.Describe(r.Context(), base, *m, "changed "+m.Title)
 		}
 	case "straighten":
-		err = d.straighten(r, m)
-	case "away", "back":
-		m.Kept = r.PostForm.Get("edit") == "back"
-		if err = d.Describe(r.Context(), *m); err == nil && !m.Kept {
-			http.Redirect(w, r, "/library?gone="+m.Hash+"&unit="+page.UnitOf(r).String(), http.StatusSeeOther)
+		err = d.straighten(r, base, m)
+	case "away":
+		m.Kept = false
+		if err = d.Describe(r.Context(), base, *m, "put "+m.Title+" away"); err == nil {
+			http.Redirect(w, r, at+"?gone&unit="+page.UnitOf(r).String(), http.StatusSeeOther)
 			return nil
 		}
 	default:
@@ -184,7 +199,7 @@ func (d *place) editImage(w http.ResponseWriter, r *http.Request) error {
 
 // straighten makes a turned and cropped picture of an image, which takes its
 // place in the library; cards keep the old one.
-func (d *place) straighten(r *http.Request, m *store.Image) error {
+func (d *place) straighten(r *http.Request, base int64, m *store.Image) error {
 	if m.Real == 0 {
 		return errors.New("say first how wide the image really is; what is cut off is measured by that")
 	}
@@ -223,11 +238,7 @@ func (d *place) straighten(r *http.Request, m *store.Image) error {
 	}
 	next.Title, next.Facts, next.Kept = m.Title, m.Facts, true
 	next.Real = length.FromMM(float64(next.Width) / px)
-	if err := d.PutImage(r.Context(), next); err != nil {
-		return err
-	}
-	m.Kept = next.Hash == m.Hash
-	return d.Describe(r.Context(), *m)
+	return d.ReplaceImage(r.Context(), base, m.Hash, next, "straightened "+m.Title)
 }
 
 func (d *place) afterLibrary(w http.ResponseWriter, r *http.Request, err error) error {
@@ -235,7 +246,7 @@ func (d *place) afterLibrary(w http.ResponseWriter, r *http.Request, err error) 
 		status, words := d.Explain(r, err)
 		return d.showLibrary(w, r, status, wording.Sentence(words.Error()))
 	}
-	http.Redirect(w, r, "/library?unit="+page.UnitOf(r).String(), http.StatusSeeOther)
+	http.Redirect(w, r, at+"?unit="+page.UnitOf(r).String(), http.StatusSeeOther)
 	return nil
 }
 

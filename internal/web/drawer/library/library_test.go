@@ -45,7 +45,7 @@ func TestTheLibrary(t *testing.T) {
 	assert.Contains(t, a.Body, "was put away")
 	assert.Empty(t, st.Library(t))
 	assert.Equal(t, http.StatusOK, st.Get("/cards/1/line").Status, "the card keeps it")
-	st.Post("/library/"+m.Hash, "edit", "back")
+	st.Post("/library/undo")
 	assert.Len(t, st.Library(t), 1)
 	assert.Equal(t, http.StatusNotFound, st.Post("/library/0123", "edit", "away").Status)
 }

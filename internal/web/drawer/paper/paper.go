@@ -3,6 +3,7 @@ package paper
 
 import (
 	"bytes"
+	"context"
 	"embed"
 	"fmt"
 	"net/http"
@@ -35,22 +36,32 @@ var Entry = drawer.Entry{
 		r.Get("/paper.csv", d.Handle(d.paperCSV))
 		r.Post("/paper/edit", d.Handle(d.editPaper))
 		r.Post("/paper/import", d.Handle(d.importPaper))
-		r.Post("/paper/undo", d.Handle(d.movePaper(d.Undo)))
-		r.Post("/paper/redo", d.Handle(d.movePaper(d.Redo)))
+		k.Moves(r, drawer.Place{At: at, Head: d.head, Show: d.showPaper})
 	},
 }
 
+// at is the address of the page.
+const at = "/paper"
+
 type place struct{ drawer.Kit }
+
+func (d *place) head(ctx context.Context) (store.Head, error) {
+	rev, err := d.Paper(ctx)
+	if err != nil {
+		return store.Head{}, err
+	}
+	return rev.Head, nil
+}
 
 // paperView is the page of the paper on hand.
 type paperView struct {
 	page.Page
-	*store.PaperRevision
+	drawer.History
+	Stock  *paper.Stock
 	Items  []paperItem
 	Papers []shelf.Paper
 	Kinds  []paper.Kind
 	Edges  []card.Edge
-	Unit   length.Unit
 }
 
 type paperItem struct {
@@ -70,7 +81,7 @@ func (d *place) showPaper(w http.ResponseWriter, r *http.Request, status int, me
 		return err
 	}
 	rev.Stock.Sort()
-	v := paperView{Page: page.Page{Title: "Paper on hand", Place: "paper", Message: message}, PaperRevision: rev, Papers: shelf.Papers(), Kinds: paper.Kinds(), Edges: card.Edges(), Unit: page.UnitOf(r)}
+	v := paperView{Page: page.Page{Title: "Paper on hand", Place: "paper", Message: message}, History: drawer.HistoryOf(r, at, rev.Head), Stock: rev.Stock, Papers: shelf.Papers(), Kinds: paper.Kinds(), Edges: card.Edges()}
 	for _, it := range rev.Stock.Items {
 		v.Items = append(v.Items, paperItem{it, it.Name(), page.Money(it.Price), min(80, it.Size.W.MM()/355.6*80), min(80, it.Size.H.MM()/355.6*80)})
 	}
@@ -90,7 +101,10 @@ func (d *place) changePaper(w http.ResponseWriter, r *http.Request, f func(*pape
 		err = desk.Refuse(rev.Stock.Check())
 	}
 	if err == nil {
-		err = d.SavePaper(r.Context(), rev.ID, page.BaseOf(r, rev.Seq), rev.Stock, what)
+		var base int64
+		if base, err = page.BaseOf(r); err == nil {
+			err = d.SavePaper(r.Context(), rev.ID, base, rev.Stock, what)
+		}
 	}
 	if err != nil {
 		status, words := d.Explain(r, err)
@@ -244,18 +258,4 @@ func (d *place) importPaper(w http.ResponseWriter, r *http.Request) error {
 		}
 		return "imported " + wording.Count(len(items), "kind") + " of paper", nil
 	})
-}
-
-// movePaper goes one step back or forth through the revisions of the paper on hand.
-func (d *place) movePaper(to drawer.Step) page.Handler {
-	return func(w http.ResponseWriter, r *http.Request) error {
-		if err := page.Read(w, r); err != nil {
-			return err
-		}
-		rev, err := d.Paper(r.Context())
-		if err != nil {
-			return err
-		}
-		return drawer.Move(w, r, rev.Head, to, "/paper?unit="+page.UnitOf(r).String(), d.showPaper)
-	}
 }

@@ -2,6 +2,7 @@
 package settings
 
 import (
+	"context"
 	"embed"
 	"net/http"
 	"net/url"
@@ -10,7 +11,6 @@ import (
 
 	"chromaqua/core/settings"
 	"chromaqua/core/wording"
-	"chromaqua/internal/desk"
 	"chromaqua/internal/store"
 	"chromaqua/internal/web/drawer"
 	"chromaqua/internal/web/page"
@@ -27,19 +27,30 @@ var Entry = drawer.Entry{
 		d := &place{k}
 		r.Get("/settings", d.Handle(d.settingsPage))
 		r.Post("/settings", d.Handle(d.editSettings))
-		r.Post("/settings/undo", d.Handle(d.moveSettings(d.Undo)))
-		r.Post("/settings/redo", d.Handle(d.moveSettings(d.Redo)))
+		k.Moves(r, drawer.Place{At: at, Head: d.head, Show: d.showSettings})
 		r.Post("/settings/restore", d.Handle(d.restore))
 	},
 }
 
+// at is the address of the page.
+const at = "/settings"
+
 type place struct{ drawer.Kit }
+
+func (d *place) head(ctx context.Context) (store.Head, error) {
+	rev, err := d.Settings(ctx)
+	if err != nil {
+		return store.Head{}, err
+	}
+	return rev.Head, nil
+}
 
 // settingsView is the page of the settings. What was sent and refused stays in its
 // fields.
 type settingsView struct {
 	page.Page
-	*store.SettingsRevision
+	drawer.History
+	Settings            settings.Settings
 	Pace, HeatCM2, Rack string
 	Copies              []store.Copy
 	Kept                string // what the studio was before it was put back, "" else
@@ -54,7 +65,7 @@ func (d *place) showSettings(w http.ResponseWriter, r *http.Request, status int,
 	if err != nil {
 		return err
 	}
-	v := settingsView{Page: page.Page{Title: "Settings", Place: "settings", Message: message}, SettingsRevision: rev}
+	v := settingsView{Page: page.Page{Title: "Settings", Place: "settings", Message: message}, History: drawer.HistoryOf(r, at, rev.Head), Settings: rev.Settings}
 	v.Pace, v.HeatCM2, v.Rack = page.PlainNumber(rev.Settings.Pace), page.PlainNumber(rev.Settings.HeatCM2), page.PlainNumber(float64(rev.Settings.Rack))
 	if message != "" && r.PostForm != nil {
 		for name, to := range map[string]*string{"pace": &v.Pace, "heat": &v.HeatCM2, "rack": &v.Rack} {
@@ -80,9 +91,13 @@ func (d *place) editSettings(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
-	v, err := settingsOf(r)
-	if err = desk.Refuse(err); err == nil && v != rev.Settings {
-		err = d.SaveSettings(r.Context(), rev.ID, page.BaseOf(r, rev.Seq), v, "changed the settings")
+	base, err := page.BaseOf(r)
+	var v settings.Settings
+	if err == nil {
+		v, err = settingsOf(r)
+	}
+	if err = page.Refused(err); err == nil && (v != rev.Settings || base != rev.Seq) {
+		err = d.SaveSettings(r.Context(), rev.ID, base, v, "changed the settings")
 	}
 	if err != nil {
 		status, words := d.Explain(r, err)
@@ -118,18 +133,4 @@ func settingsOf(r *http.Request) (settings.Settings, error) {
 	}
 	v := settings.Settings{Hand: form.Hand, Pace: form.Pace, HeatCM2: form.HeatCM2, Rack: form.Rack}
 	return v, v.Check()
-}
-
-// moveSettings goes one step back or forth through the revisions of the settings.
-func (d *place) moveSettings(to drawer.Step) page.Handler {
-	return func(w http.ResponseWriter, r *http.Request) error {
-		if err := page.Read(w, r); err != nil {
-			return err
-		}
-		rev, err := d.Settings(r.Context())
-		if err != nil {
-			return err
-		}
-		return drawer.Move(w, r, rev.Head, to, "/settings", d.showSettings)
-	}
 }

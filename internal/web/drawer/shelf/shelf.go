@@ -8,7 +8,6 @@ import (
 	"html/template"
 	"io"
 	"net/http"
-	"net/url"
 	"strings"
 	"time"
 
@@ -41,24 +40,28 @@ var Entry = drawer.Entry{
 		r.Post("/shelf", d.Handle(d.editShelf))
 		r.Get("/shelf.csv", d.Handle(d.shelfCSV))
 		r.Post("/shelf/import", d.Handle(d.importShelf))
+		k.Moves(r, drawer.Place{At: at, Head: k.ShelfHead, Show: d.showShelf})
 		r.Get("/mixing", d.Handle(d.mixing))
 		r.Get("/mixing.{as:svg|pdf}", d.Handle(d.mixingSheet))
 	},
 }
+
+// at is the address of the page.
+const at = "/shelf"
 
 type place struct{ drawer.Kit }
 
 // shelfView is the page of inks, papers, powders and paints.
 type shelfView struct {
 	page.Page
+	drawer.History
 	Own     []shelf.Own
 	Inks    []shelf.Ink
 	Papers  []shelf.Paper
 	Powders []shelf.Powder
 	Paints  []board.Pan
 	Forms   []shelf.PaintForm
-	Unit    length.Unit
-	Gone    string // the material that was just put away, "ink:name"
+	Gone    bool // one was just put away
 }
 
 // Dab is how a paint of the maker's looks as milk, dry on white; "" when it is none.
@@ -81,32 +84,37 @@ func (d *place) showShelf(w http.ResponseWriter, r *http.Request, status int, me
 	if err != nil {
 		return err
 	}
+	head, err := d.ShelfHead(r.Context())
+	if err != nil {
+		return err
+	}
 	d.Render(w, r, status, "shelf.html", shelfView{
-		Page: page.Page{Title: "Shelf", Place: "shelf", Message: message}, Own: own, Inks: shelf.Inks(), Papers: shelf.Papers(), Powders: shelf.Powders(), Paints: board.Pans(panel.ChartPalette(own)), Forms: shelf.PaintForms(),
-		Unit: page.UnitOf(r), Gone: r.URL.Query().Get("gone"),
+		Page: page.Page{Title: "Shelf", Place: "shelf", Message: message}, History: drawer.HistoryOf(r, at, head), Own: own, Inks: shelf.Inks(), Papers: shelf.Papers(), Powders: shelf.Powders(), Paints: board.Pans(panel.ChartPalette(own)), Forms: shelf.PaintForms(),
+		Gone: r.URL.Query().Has("gone"),
 	})
 	return nil
 }
 
-// editShelf adds a material, puts one away, or brings it back.
+// editShelf adds a material or puts one away.
 func (d *place) editShelf(w http.ResponseWriter, r *http.Request) error {
 	if err := page.Read(w, r); err != nil {
 		return err
 	}
 	what, name, _ := strings.Cut(r.PostForm.Get("material"), ":")
-	to := "/shelf?unit=" + page.UnitOf(r).String()
-	var err error
+	to := at + "?unit=" + page.UnitOf(r).String()
+	base, err := page.BaseOf(r)
+	if err != nil {
+		return d.afterShelf(w, r, to, err)
+	}
 	switch r.PostForm.Get("edit") {
 	case "add":
 		var o shelf.Own
 		if o, err = ownOf(r); err == nil {
-			err = d.PutMaterials(r.Context(), []shelf.Own{o})
+			err = d.PutMaterials(r.Context(), base, []shelf.Own{o}, "added "+o.Name)
 		}
 	case "away":
-		err = d.HideMaterial(r.Context(), shelf.What(what), name, true)
-		to += "&gone=" + url.QueryEscape(what+":"+name)
-	case "back":
-		err = d.HideMaterial(r.Context(), shelf.What(what), name, false)
+		err = d.HideMaterial(r.Context(), base, shelf.What(what), name)
+		to += "&gone"
 	default:
 		err = page.ErrOldPage
 	}
@@ -185,12 +193,19 @@ func (d *place) shelfCSV(w http.ResponseWriter, r *http.Request) error {
 func (d *place) importShelf(w http.ResponseWriter, r *http.Request) error {
 	data, _, err := page.SentFile(w, r, shelf.MaxCSV)
 	if err == nil {
-		var own []shelf.Own
-		if own, err = shelf.ReadCSV(bytes.NewReader(data), length.Millimetres); err != nil {
-			err = fmt.Errorf("nothing was imported: %w", err)
-		} else {
-			err = d.PutMaterials(r.Context(), own)
-		}
+		err = d.takeTable(r, data)
 	}
-	return d.afterShelf(w, r, "/shelf?unit="+page.UnitOf(r).String(), err)
+	return d.afterShelf(w, r, at+"?unit="+page.UnitOf(r).String(), err)
+}
+
+func (d *place) takeTable(r *http.Request, data []byte) error {
+	base, err := page.BaseOf(r)
+	if err != nil {
+		return err
+	}
+	own, err := shelf.ReadCSV(bytes.NewReader(data), length.Millimetres)
+	if err != nil {
+		return fmt.Errorf("nothing was imported: %w", err)
+	}
+	return d.PutMaterials(r.Context(), base, own, "imported "+wording.Count(len(own), "material"))
 }

@@ -15,16 +15,18 @@ import (
 	"chromaqua/internal/picture"
 	"chromaqua/internal/sheet"
 	"chromaqua/internal/standin"
+	"chromaqua/internal/web/drawer"
 	"chromaqua/internal/web/page"
 )
 
 // swatchesView is the page on which a paint is measured.
 type swatchesView struct {
 	page.Page
-	Paints []pigment.Pigment
-	CI     string
-	Name   string
-	Found  *foundPaint
+	drawer.History // of the shelf, to which a paint is added
+	Paints         []pigment.Pigment
+	CI             string
+	Name           string
+	Found          *foundPaint
 }
 
 // foundPaint is what was found from a card of swatches.
@@ -49,8 +51,12 @@ func (d *place) swatchesPage(w http.ResponseWriter, r *http.Request) error {
 }
 
 func (d *place) showSwatches(w http.ResponseWriter, r *http.Request, status int, message string, found *foundPaint) error {
+	shelf, err := d.ShelfHead(r.Context())
+	if err != nil {
+		return err
+	}
 	d.Render(w, r, status, "swatches.html", swatchesView{
-		Page: page.Page{Title: "Measure a paint", Place: "tests", Message: message}, Paints: pigment.Library(),
+		Page: page.Page{Title: "Measure a paint", Place: "tests", Message: message}, History: drawer.HistoryOf(r, "/shelf", shelf), Paints: pigment.Library(),
 		CI: r.FormValue("ci"), Name: r.FormValue("name"), Found: found,
 	})
 	return nil
@@ -96,6 +102,10 @@ func (d *place) fitPaint(r *http.Request, practice bool, scanOf func(pigment.Pai
 		return nil, err
 	}
 	defer release()
+	base, err := page.BaseOf(r)
+	if err != nil {
+		return nil, err
+	}
 	like := generic.Paint()
 	scan, err := scanOf(like)
 	if err != nil {
@@ -121,10 +131,10 @@ func (d *place) fitPaint(r *http.Request, practice bool, scanOf func(pigment.Pai
 	if practice {
 		return found, nil
 	}
-	return found, d.PutMaterials(r.Context(), []shelf.Own{{
+	return found, d.PutMaterials(r.Context(), base, []shelf.Own{{
 		Name: name, What: shelf.OwnPaint, Like: generic.CI, Paint: &f.Paint,
 		Note: fmt.Sprintf("measured from swatches; ΔE %.1f left", f.Mean()),
-	}})
+	}}, "measured "+name)
 }
 
 // leftOver words what is left between swatches and the fitted paint.

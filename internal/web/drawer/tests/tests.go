@@ -41,7 +41,8 @@ var Entry = drawer.Entry{
 		r.Get("/tests", d.Handle(d.testsPage))
 		r.Post("/tests", d.Handle(d.addTest))
 		r.Post("/tests/practice", d.Handle(d.practiseTest))
-		r.Post("/tests/{test}/{do:hide|show}", d.Handle(d.hideTest))
+		r.Post("/tests/{test}/hide", d.Handle(d.hideTest))
+		k.Moves(r, drawer.Place{At: at, Head: k.TestsHead, Show: d.showTests})
 		r.Get("/strip.pdf", d.Handle(d.strip))
 		r.Get("/swatches", d.Handle(d.swatchesPage))
 		r.Post("/swatches", d.Handle(d.measurePaint))
@@ -50,17 +51,21 @@ var Entry = drawer.Entry{
 	},
 }
 
+// at is the address of the page.
+const at = "/tests"
+
 type place struct{ drawer.Kit }
 
 // testsView is the page of the maker's tests.
 type testsView struct {
 	page.Page
+	drawer.History
 	Tests  []testView
 	Own    []shelf.Own
 	Inks   []shelf.Ink
 	Papers []shelf.Paper
 	Form   testForm
-	Hidden int64 // the test that was just put away, 0 for none
+	Gone   bool // one was just put away
 	Habits []string
 }
 
@@ -87,12 +92,15 @@ func (d *place) showTests(w http.ResponseWriter, r *http.Request, status int, me
 	if err != nil {
 		return err
 	}
-	v := testsView{Own: own,
+	head, err := d.TestsHead(r.Context())
+	if err != nil {
+		return err
+	}
+	v := testsView{Own: own, History: drawer.HistoryOf(r, at, head), Gone: r.URL.Query().Has("gone"),
 		Page: page.Page{Title: "Tests", Place: "tests", Message: message}, Inks: shelf.Inks(), Papers: shelf.Papers(),
 		Habits: slices.Sorted(maps.Keys(standin.Inks())),
 		Form:   testForm{r.FormValue("ink"), r.FormValue("paper"), r.FormValue("minutes")},
 	}
-	v.Hidden, _ = strconv.ParseInt(r.URL.Query().Get("hidden"), 10, 64) // 0 when there is none
 	for _, t := range tests {
 		view := testView{Test: t, InkName: t.Ink, PaperName: t.Paper, Severity: map[proof.Verdict]string{proof.Holds: "note", proof.Soft: "mind", proof.Runs: "stop"}[t.Verdict]}
 		if k, err := shelf.InkByID(t.Ink); err == nil {
@@ -146,7 +154,7 @@ func (d *place) afterTest(w http.ResponseWriter, r *http.Request, err error) err
 		status, words := d.Explain(r, err)
 		return d.showTests(w, r, status, wording.Sentence(words.Error()))
 	}
-	http.Redirect(w, r, "/tests", http.StatusSeeOther)
+	http.Redirect(w, r, at, http.StatusSeeOther)
 	return nil
 }
 
@@ -161,8 +169,11 @@ func (d *place) readTest(r *http.Request, data []byte, name string, practice boo
 	if err := page.Decode(r, &form); err != nil {
 		return err
 	}
+	base, err := page.BaseOf(r)
+	if err != nil {
+		return err
+	}
 	rec := proof.Record{Heat: form.Heat, Practice: practice}
-	var err error
 	if rec.Ink, rec.OwnInk, err = d.tested(r, shelf.OwnInk, form.Ink); err != nil {
 		return err
 	}
@@ -194,7 +205,7 @@ func (d *place) readTest(r *http.Request, data []byte, name string, practice boo
 		return err
 	}
 	rec.Image, rec.WaterTest = m.Hash, *t
-	_, err = d.AddTest(r.Context(), rec, m)
+	_, err = d.AddTest(r.Context(), base, rec, m)
 	return err
 }
 
@@ -208,21 +219,23 @@ func (d *place) tested(r *http.Request, what shelf.What, choice change.Material)
 	return id, own, err
 }
 
-// hideTest puts a test away, or brings it back.
+// hideTest puts a test away.
 func (d *place) hideTest(w http.ResponseWriter, r *http.Request) error {
+	if err := page.Read(w, r); err != nil {
+		return err
+	}
 	id, err := strconv.ParseInt(chi.URLParam(r, "test"), 10, 64)
 	if err != nil {
 		return store.ErrNotFound
 	}
-	hide := chi.URLParam(r, "do") == "hide"
-	if err := d.HideTest(r.Context(), id, hide); err != nil {
-		return err
+	base, err := page.BaseOf(r)
+	if err == nil {
+		err = d.HideTest(r.Context(), base, id)
 	}
-	to := "/tests"
-	if hide {
-		to += "?hidden=" + strconv.FormatInt(id, 10)
+	if err != nil {
+		return d.afterTest(w, r, err)
 	}
-	http.Redirect(w, r, to, http.StatusSeeOther)
+	http.Redirect(w, r, at+"?gone", http.StatusSeeOther)
 	return nil
 }
 

@@ -32,7 +32,7 @@ func TestAnInkIsTested(t *testing.T) {
 	a = st.Post("/tests/2/hide")
 	assert.Contains(t, a.Body, "put away")
 	assert.Contains(t, st.Get("/cards/1/line").Body, "The line will run")
-	st.Post("/tests/2/show")
+	st.Post("/tests/undo")
 	assert.Contains(t, st.Get("/tests").Body, "after 30 min and the heat tool")
 	assert.Equal(t, http.StatusNotFound, st.Post("/tests/9/hide").Status)
 	assert.Equal(t, http.StatusNotFound, st.Post("/tests/x/hide").Status)

@@ -21,7 +21,7 @@ function send(form, submitter) {
     const work = document.getElementById("work");
     work.classList.add("saving");
     // What waited while another change was made builds on that change.
-    if (data.has("base")) data.set("base", work.dataset.base);
+    if (data.has("base") && work.dataset.base) data.set("base", work.dataset.base);
     const multipart = form.enctype === "multipart/form-data";
     try {
       const answer = await fetch(form.action, { method: "POST", headers: known(), body: multipart ? data : new URLSearchParams(data) });

@@ -134,7 +134,10 @@ func (p *place) keepWay(w http.ResponseWriter, r *http.Request) error {
 		rev.Card.Name = card.Ending(rev.Card.Name, ", "+way.Words())
 		id, err = p.host.Create(r.Context(), rev.Card, "a sister card: "+way.Words())
 	default:
-		err = p.host.Save(r.Context(), rev.ID, page.BaseOf(r, rev.Seq), rev.Card, "recoloured: "+way.Words())
+		var base int64
+		if base, err = page.BaseOf(r); err == nil {
+			err = p.host.Save(r.Context(), rev.ID, base, rev.Card, "recoloured: "+way.Words())
+		}
 	}
 	if err = page.Refused(err); err != nil {
 		status, words := p.host.Explain(r, err)
