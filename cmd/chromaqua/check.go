@@ -1,7 +1,7 @@
 package main
 
 import (
-	"bytes"
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -10,6 +10,7 @@ import (
 	"path/filepath"
 	"slices"
 	"strings"
+	"time"
 
 	"github.com/spf13/cobra"
 
@@ -20,7 +21,6 @@ import (
 	"chromaqua/core/plan"
 	"chromaqua/core/steps"
 	"chromaqua/internal/cardfile"
-	"chromaqua/internal/store"
 )
 
 // watch is a watch-out as `check` prints it.
@@ -69,7 +69,7 @@ the card to --out, and prints what there is to watch out for then.`,
 			if b, err = applied(b, found, rule); err != nil {
 				return err
 			}
-			if err := writeCard(out, b.Card, images); err != nil {
+			if err := writeCard(c.Context(), out, b.Card, images); err != nil {
 				return err
 			}
 			found = watchesOf(b)
@@ -130,9 +130,9 @@ func offering(found []advice.Watch) (out []string) {
 
 // writeCard writes a card file beside its place first, so that what is there is whole
 // before it is replaced.
-func writeCard(name string, c *card.Card, images []*store.Image) error {
-	var buf bytes.Buffer
-	if err := cardfile.Write(&buf, c, images); err != nil {
+func writeCard(ctx context.Context, name string, c *card.Card, images cardfile.Images) error {
+	file, err := cardfile.New(ctx, c, images, time.Now())
+	if err != nil {
 		return err
 	}
 	f, err := os.CreateTemp(filepath.Dir(name), ".card-*.zip")
@@ -140,7 +140,7 @@ func writeCard(name string, c *card.Card, images []*store.Image) error {
 		return err
 	}
 	defer os.Remove(f.Name()) // gone once it has its name
-	if _, err = f.Write(buf.Bytes()); err == nil {
+	if err = file.Write(ctx, f); err == nil {
 		err = errors.Join(f.Chmod(0o644), f.Sync())
 	}
 	if closed := f.Close(); err == nil {

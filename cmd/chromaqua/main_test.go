@@ -26,8 +26,6 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/order"
 	"chromaqua/core/panel/paneltest"
-	"chromaqua/core/shelf"
-	"chromaqua/internal/cardfile"
 	"chromaqua/internal/store"
 )
 
@@ -322,18 +320,6 @@ func TestKilledInTheMiddleOfImports(t *testing.T) {
 		_, err := s.Image(context.Background(), r.Card.Line().Image)
 		require.NoError(t, err, "a card has its image")
 	}
-}
-
-func cardFile(t testing.TB) []byte {
-	data := gridPNG(t)
-	m := store.Image{Hash: store.Hash(data), Title: "Grid", Media: "image/png", Data: data}
-	m.Width, m.Height = paneltest.Scan(3, 2).Rect.Dx(), paneltest.Scan(3, 2).Rect.Dy()
-	c := card.New("Grid", length.Millimetres)
-	_, err := c.Lay(card.Scan{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: 64 * length.Millimetre}, shelf.LineImage)
-	require.NoError(t, err)
-	var buf bytes.Buffer
-	require.NoError(t, cardfile.Write(&buf, c, []*store.Image{&m}))
-	return buf.Bytes()
 }
 
 func TestBackup(t *testing.T) {

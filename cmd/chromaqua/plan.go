@@ -1,6 +1,7 @@
 package main
 
 import (
+	"bytes"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -16,7 +17,6 @@ import (
 	"chromaqua/core/steps"
 	"chromaqua/internal/cardfile"
 	"chromaqua/internal/picture"
-	"chromaqua/internal/store"
 )
 
 func planCommand() *cobra.Command {
@@ -71,12 +71,12 @@ The answer depends only on the card, the flags and the seed.`,
 
 // readBoard reads a card file, lets set change the card, and finds the cells of its
 // panel.
-func readBoard(ctx context.Context, f io.Reader, set func(*card.Card)) (b *panel.Board, images []*store.Image, err error) {
+func readBoard(ctx context.Context, f io.Reader, set func(*card.Card)) (b *panel.Board, images cardfile.Images, err error) {
 	data, err := io.ReadAll(io.LimitReader(f, cardfile.MaxBytes+1))
 	if err != nil {
 		return nil, nil, err
 	}
-	doc, read, err := cardfile.Read(data)
+	doc, images, err := cardfile.Read(ctx, bytes.NewReader(data), int64(len(data)))
 	if err != nil {
 		return nil, nil, err
 	}
@@ -88,9 +88,7 @@ func readBoard(ctx context.Context, f io.Reader, set func(*card.Card)) (b *panel
 		return nil, nil, fmt.Errorf("%q has no line image yet; lay one on it at the Line station", doc.Name)
 	}
 	scans := panel.Scans{}
-	for i := range read {
-		m := &read[i]
-		images = append(images, m)
+	for _, m := range images {
 		if scans[m.Hash], err = picture.Grey(m.Data); err != nil {
 			return nil, nil, fmt.Errorf("the image %q: %w", m.Title, err)
 		}

@@ -6,6 +6,7 @@ import (
 	"os"
 	"path/filepath"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -35,9 +36,7 @@ func paintedFile(t testing.TB, change func(*card.Card)) string {
 	paneltest.Area(t, c, s, "Shell", [][2]int{{0, 0}, {1, 0}, {0, 1}}, tea(card.Flat, "PB29"), tea(card.WetOnWet, "PV19"))
 	paneltest.Area(t, c, s, "Sand", [][2]int{{2, 0}, {2, 1}}, tea(card.Flat, "PY42"))
 	change(c)
-	var buf bytes.Buffer
-	require.NoError(t, cardfile.Write(&buf, c, []*store.Image{&m}))
-	return write(t, "card.zip", buf.Bytes())
+	return write(t, "card.zip", fileOf(t, c, m))
 }
 
 // The plan of a card is the same on every call, follows the flags, and has no fault.
@@ -86,11 +85,28 @@ func TestPlan(t *testing.T) {
 	assert.Contains(t, errOut, "nothing to paint yet")
 }
 
+func cardFile(t testing.TB) []byte {
+	data := gridPNG(t)
+	m := store.Image{Hash: store.Hash(data), Title: "Grid", Media: "image/png", Data: data}
+	m.Width, m.Height = paneltest.Scan(3, 2).Rect.Dx(), paneltest.Scan(3, 2).Rect.Dy()
+	c := card.New("Grid", length.Millimetres)
+	_, err := c.Lay(card.Scan{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: 64 * length.Millimetre}, shelf.LineImage)
+	require.NoError(t, err)
+	return fileOf(t, c, m)
+}
+
+// fileOf is the card file of a card with its image.
+func fileOf(t testing.TB, c *card.Card, m store.Image) []byte {
+	f, err := cardfile.New(t.Context(), c, cardfile.Images{m}, time.Now())
+	require.NoError(t, err)
+	var buf bytes.Buffer
+	require.NoError(t, f.Write(t.Context(), &buf))
+	return buf.Bytes()
+}
+
 // bareFile is a card file without a line.
 func bareFile(t testing.TB) []byte {
-	var buf bytes.Buffer
-	require.NoError(t, cardfile.Write(&buf, card.New("Bare", length.Inches), nil))
-	return buf.Bytes()
+	return fileOf(t, card.New("Bare", length.Inches), store.Image{})
 }
 
 // What cannot be met while wet is a watch-out of the card, with the change that settles
@@ -131,7 +147,7 @@ func TestCheckApplies(t *testing.T) {
 	assert.NotContains(t, out, "ink-runs")
 	data, err := os.ReadFile(fixed)
 	require.NoError(t, err)
-	c, images, err := cardfile.Read(data)
+	c, images, err := cardfile.Read(t.Context(), bytes.NewReader(data), int64(len(data)))
 	require.NoError(t, err)
 	assert.Equal(t, shelf.Inks()[0].ID, c.Ink)
 	assert.Len(t, images, 1)

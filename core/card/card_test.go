@@ -87,8 +87,8 @@ func TestDecodeRefuses(t *testing.T) {
     ]`, `"a7"
     ]`, "a7"},
 		{"a desert", `"humidity": 0.5`, `"humidity": 7`, "humid"},
-		{"something after it", "\n}\n", "\n}\n{}", "at byte"},
-		{"half of it", `"areas"`, "", "at byte"},
+		{"something after it", "\n}\n", "\n}\n{}", "character 1: this is no JSON there"},
+		{"half of it", `"areas"`, "", "its end is missing"},
 	} {
 		t.Run(tc.name, func(t *testing.T) {
 			require.Contains(t, good, tc.from)

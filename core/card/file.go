@@ -5,6 +5,8 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"io"
+	"reflect"
 	"strconv"
 	"strings"
 
@@ -36,7 +38,7 @@ func Decode(b []byte) (*Card, error) {
 		Version int    `json:"version"`
 	}
 	if err := json.Unmarshal(b, &head); err != nil {
-		return nil, fmt.Errorf("card.json cannot be read: %w", explain(err))
+		return nil, fmt.Errorf("card.json cannot be read: %w", explain(b, err))
 	}
 	probe := Card{Kind: head.Kind, Version: head.Version}
 	if head.Kind != Kind || head.Version < 1 || head.Version > Version {
@@ -52,7 +54,7 @@ func Decode(b []byte) (*Card, error) {
 	d.DisallowUnknownFields()
 	var c Card
 	if err := d.Decode(&c); err != nil {
-		return nil, fmt.Errorf("card.json cannot be read: %w", explain(err))
+		return nil, fmt.Errorf("card.json cannot be read: %w", explain(b, err))
 	}
 	return &c, c.Check()
 }
@@ -70,7 +72,7 @@ func fromVersion1(b []byte) ([]byte, error) {
 	}
 	var doc map[string]json.RawMessage
 	if err := errors.Join(json.Unmarshal(b, &old), json.Unmarshal(b, &doc)); err != nil {
-		return nil, fmt.Errorf("card.json cannot be read: %w", explain(err))
+		return nil, fmt.Errorf("card.json cannot be read: %w", explain(b, err))
 	}
 	given := func(l length.Length) nest.Margin {
 		if l == length.Inch/8 { // what was usual then
@@ -97,11 +99,11 @@ func fromVersion2(b []byte) ([]byte, error) {
 		Areas []map[string]json.RawMessage `json:"areas"`
 	}
 	if err := errors.Join(json.Unmarshal(b, &old), json.Unmarshal(b, &doc)); err != nil {
-		return nil, fmt.Errorf("card.json cannot be read: %w", explain(err))
+		return nil, fmt.Errorf("card.json cannot be read: %w", explain(b, err))
 	}
 	if len(old.Line) > 0 {
 		if err := json.Unmarshal(old.Line, &line); err != nil {
-			return nil, fmt.Errorf("card.json cannot be read: %w", explain(err))
+			return nil, fmt.Errorf("card.json cannot be read: %w", explain(b, err))
 		}
 	}
 	images := []any{}
@@ -116,7 +118,7 @@ func fromVersion2(b []byte) ([]byte, error) {
 	for _, a := range old.Areas {
 		var spots []map[string]any
 		if err := json.Unmarshal(a["cells"], &spots); a["cells"] != nil && err != nil {
-			return nil, fmt.Errorf("card.json cannot be read: %w", explain(err))
+			return nil, fmt.Errorf("card.json cannot be read: %w", explain(b, err))
 		}
 		for _, s := range spots {
 			s["on"] = only
@@ -150,7 +152,7 @@ func fromVersion4(b []byte) ([]byte, error) { return renumbered(b, 5) }
 func renumbered(b []byte, version int) ([]byte, error) {
 	var doc map[string]json.RawMessage
 	if err := json.Unmarshal(b, &doc); err != nil {
-		return nil, fmt.Errorf("card.json cannot be read: %w", explain(err))
+		return nil, fmt.Errorf("card.json cannot be read: %w", explain(b, err))
 	}
 	return with(doc, map[string]any{"version": version})
 }
@@ -170,15 +172,35 @@ func with(doc map[string]json.RawMessage, fields map[string]any) ([]byte, error)
 // inFile takes the names of embedded structs out of the name of a field.
 var inFile = strings.NewReplacer("Scan.", "", "Piece.", "")
 
-// explain words JSON errors for somebody who may have edited the file.
-func explain(err error) error {
+// kinds are what Go's kinds are called in a file.
+var kinds = map[reflect.Kind]string{
+	reflect.String: "text", reflect.Bool: "true or false", reflect.Slice: "list", reflect.Array: "list", reflect.Struct: "group in braces", reflect.Map: "group in braces",
+}
+
+// explain words JSON errors for somebody who may have edited the file b.
+func explain(b []byte, err error) error {
 	var syntax *json.SyntaxError
 	var kind *json.UnmarshalTypeError
 	switch {
-	case errors.As(err, &syntax):
-		return fmt.Errorf("at byte %d: %w", syntax.Offset, err)
+	case errors.As(err, &syntax), errors.Is(err, io.ErrUnexpectedEOF), errors.Is(err, io.EOF):
+		at := len(b)
+		if syntax != nil {
+			at = min(at, int(syntax.Offset))
+		}
+		if at == len(b) {
+			return errors.New("its end is missing; fetch it again where it was made")
+		}
+		line := bytes.Count(b[:at], []byte("\n"))
+		return fmt.Errorf("line %d, character %d: this is no JSON there; a comma, quote or brace is missing or too many", line+1, at-1-bytes.LastIndexByte(b[:at], '\n'))
 	case errors.As(err, &kind):
-		return fmt.Errorf("field %q should be a %s, not a %s", inFile.Replace(kind.Field), kind.Type, kind.Value)
+		words, named := kinds[kind.Type.Kind()]
+		if !named {
+			words = "number"
+		}
+		return fmt.Errorf("the field %q should be a %s, not a %s", inFile.Replace(kind.Field), words, kind.Value)
+	}
+	if name, unknown := strings.CutPrefix(err.Error(), "json: unknown field "); unknown {
+		return fmt.Errorf("the field %s is not known; take it out, or open the file with the program that wrote it", name)
 	}
 	return err
 }

@@ -220,11 +220,11 @@ func TestReadCSVRefuses(t *testing.T) {
 	const head = "kind,paper,width,height,quantity\n"
 	for text, why := range map[string]string{
 		"":                                     "the table is empty",
-		head:                                   "no paper below",
+		head:                                   "no kinds of paper below",
 		"kind,papr\n":                          "line 1, column 2",
 		"kind,kind\n":                          "twice",
 		"kind,paper,width,height\n":            `"quantity" is missing`,
-		head + "sheet,cotton-cp,9,12\n":        "cannot be read",
+		head + "sheet,cotton-cp,9,12\n":        "more or fewer cells",
 		head + "sheet,cotton-cp,nine,12,1\n":   "line 2, column 3 (width)",
 		head + "sheet,cotton-cp,9,3/0,1\n":     "line 2, column 4 (height)",
 		head + "sheet,cotton-cp,9 ft,12,1\n":   "line 2, column 3",

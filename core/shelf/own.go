@@ -1,11 +1,8 @@
 package shelf
 
 import (
-	"encoding/csv"
-	"errors"
 	"fmt"
 	"io"
-	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -13,6 +10,7 @@ import (
 
 	"chromaqua/core/length"
 	"chromaqua/core/pigment"
+	"chromaqua/core/table"
 )
 
 // What is what a material of the maker's is.
@@ -153,104 +151,76 @@ func (o Own) Powder() Powder {
 	return p
 }
 
-// columns are those of the table of materials, in the order they are written.
-var columns = []string{"what", "name", "like", "colour", "air_minutes", "heat_seconds", "thickness", "note", "form", "belly"}
+// asTable is the table of materials.
+var asTable = table.Layout{
+	Columns: []string{"what", "name", "like", "colour", "air_minutes", "heat_seconds", "thickness", "note", "form", "belly"},
+	Needed:  []string{"what", "name", "like"},
+	Of:      "materials", MaxBytes: MaxCSV, MaxRows: MaxOwn,
+}
 
 // WriteCSV writes materials as a table with a header.
 func WriteCSV(w io.Writer, all []Own) error {
-	rows := [][]string{columns}
 	number := func(v float64) string {
 		if v == 0 {
 			return ""
 		}
 		return strconv.FormatFloat(v, 'f', -1, 64)
 	}
-	for _, o := range all {
-		measure := func(l length.Length) string {
-			if l == 0 {
-				return ""
-			}
-			return l.String()
+	measure := func(l length.Length) string {
+		if l == 0 {
+			return ""
 		}
+		return l.String()
+	}
+	var rows [][]string
+	for _, o := range all {
 		rows = append(rows, []string{string(o.What), o.Name, o.Like, o.Colour, number(o.AirDry.Minutes()), number(o.HeatDry.Seconds()), measure(o.Thickness), o.Note, string(o.Form), measure(o.Belly)})
 	}
-	return csv.NewWriter(w).WriteAll(rows)
+	return asTable.Write(w, rows)
 }
 
 // ReadCSV reads a table of materials with a header; columns may stand in any
 // order, and what, name and like must be there. Errors name line and column;
 // nothing is returned unless all of it is good.
 func ReadCSV(r io.Reader, bare length.Unit) (out []Own, err error) {
-	in := csv.NewReader(io.LimitReader(r, MaxCSV))
-	in.TrimLeadingSpace = true
-	head, err := in.Read()
-	if err != nil {
-		return nil, errors.New("the table is empty or cannot be read; its first line names the columns: " + strings.Join(columns, ", "))
-	}
-	at := map[string]int{}
-	for i, name := range head {
-		name = strings.ToLower(strings.TrimSpace(strings.TrimPrefix(name, "\ufeff")))
-		if _, twice := at[name]; twice || !slices.Contains(columns, name) {
-			return nil, fmt.Errorf("line 1, column %d: %.40q is no column or stands twice; use %s", i+1, name, strings.Join(columns, ", "))
-		}
-		at[name] = i
-	}
-	for _, name := range columns[:3] {
-		if _, ok := at[name]; !ok {
-			return nil, fmt.Errorf("line 1: the column %q is missing", name)
-		}
-	}
-	for {
-		row, err := in.Read()
-		if errors.Is(err, io.EOF) {
-			break
-		}
-		if err != nil {
-			return nil, fmt.Errorf("the table cannot be read: %w", err)
-		}
-		line, _ := in.FieldPos(0)
-		o, err := readOwn(row, at, bare)
+	err = asTable.Read(r, func(row table.Row) error {
+		o, err := readOwn(row, bare)
 		if err == nil {
 			err = o.Check()
 		}
-		if err != nil {
-			return nil, fmt.Errorf("line %d, %w", line, err)
-		}
-		if out = append(out, o); len(out) > MaxOwn {
-			return nil, fmt.Errorf("line %d: more than %d materials", line, MaxOwn)
-		}
-	}
-	if len(out) == 0 {
-		return nil, errors.New("the table holds nothing below its first line")
+		out = append(out, o)
+		return err
+	})
+	if err != nil {
+		return nil, err
 	}
 	return out, nil
 }
 
-func readOwn(row []string, at map[string]int, bare length.Unit) (o Own, err error) {
-	get := func(name string) string {
-		if i, ok := at[name]; ok {
-			return strings.TrimSpace(row[i])
-		}
-		return ""
-	}
-	o = Own{What: What(get("what")), Name: get("name"), Like: get("like"), Colour: get("colour"), Note: get("note"), Form: Form(get("form"))}
-	for name, to := range map[string]struct {
-		d    *time.Duration
+func readOwn(row table.Row, bare length.Unit) (o Own, err error) {
+	o = Own{What: What(row.Get("what")), Name: row.Get("name"), Like: row.Get("like"), Colour: row.Get("colour"), Note: row.Get("note"), Form: Form(row.Get("form"))}
+	for _, f := range []struct {
+		name string
+		to   *time.Duration
 		unit time.Duration
-	}{"air_minutes": {&o.AirDry, time.Minute}, "heat_seconds": {&o.HeatDry, time.Second}} {
-		if get(name) == "" {
+	}{{"air_minutes", &o.AirDry, time.Minute}, {"heat_seconds", &o.HeatDry, time.Second}} {
+		text := row.Get(f.name)
+		if text == "" {
 			continue
 		}
-		v, err := strconv.ParseFloat(strings.Replace(get(name), ",", ".", 1), 64)
+		v, err := strconv.ParseFloat(strings.Replace(text, ",", ".", 1), 64)
 		if err != nil || !(v >= 0 && v <= MaxDrying.Seconds()) {
-			return o, fmt.Errorf("column %d (%s): %.40q is no time", at[name]+1, name, get(name))
+			return o, row.Fail(f.name, fmt.Errorf("%.40q is no time", text))
 		}
-		*to.d = time.Duration(v * float64(to.unit))
+		*f.to = time.Duration(v * float64(f.unit))
 	}
-	for name, to := range map[string]*length.Length{"thickness": &o.Thickness, "belly": &o.Belly} {
-		if text := get(name); text != "" {
-			if *to, err = length.Parse(text, bare); err != nil {
-				return o, fmt.Errorf("column %d (%s): %w", at[name]+1, name, err)
+	for _, f := range []struct {
+		name string
+		to   *length.Length
+	}{{"thickness", &o.Thickness}, {"belly", &o.Belly}} {
+		if text := row.Get(f.name); text != "" {
+			if *f.to, err = length.Parse(text, bare); err != nil {
+				return o, row.Fail(f.name, err)
 			}
 		}
 	}

@@ -1,15 +1,17 @@
-// Package cardfile writes a card with its images as one ZIP file and reads it
-// back: card.json (see docs/card-file.md) and images/<SHA-256>.png or .jpg.
+// Package cardfile writes a card with its images as one ZIP file and reads it back:
+// card.json (see docs/card-file.md) and images/<SHA-256>.png or .jpg, each once. What it
+// writes it reads: both keep to the same limits.
 package cardfile
 
 import (
 	"archive/zip"
-	"bytes"
+	"context"
 	"errors"
 	"fmt"
 	"io"
 	"path"
 	"strings"
+	"time"
 
 	"chromaqua/core/card"
 	"chromaqua/internal/picture"
@@ -18,7 +20,7 @@ import (
 
 // Limits of a card file.
 const (
-	MaxBytes = 128 << 20 // of the ZIP
+	MaxBytes = 128 << 20 // of the ZIP, and of the pictures in it
 	MaxFiles = 64        // in it
 )
 
@@ -26,43 +28,115 @@ const cardName = "card.json"
 
 var extension = map[string]string{"image/png": ".png", "image/jpeg": ".jpg"}
 
-// Write writes c and its images to w.
-func Write(w io.Writer, c *card.Card, images []*store.Image) error {
-	z := zip.NewWriter(w)
+// A Source has the images that cards speak of.
+type Source interface {
+	ImageBytes(ctx context.Context, hash string) (int64, error)
+	Image(ctx context.Context, hash string) (*store.Image, error)
+}
+
+// Images are a source of those at hand.
+type Images []store.Image
+
+// Image returns one of the images.
+func (all Images) Image(_ context.Context, hash string) (*store.Image, error) {
+	for i := range all {
+		if all[i].Hash == hash {
+			return &all[i], nil
+		}
+	}
+	return nil, store.ErrNotFound
+}
+
+// ImageBytes returns the size of one of the images.
+func (all Images) ImageBytes(ctx context.Context, hash string) (int64, error) {
+	m, err := all.Image(ctx, hash)
+	if err != nil {
+		return 0, err
+	}
+	return int64(len(m.Data)), nil
+}
+
+// File is a card file that can be written.
+type File struct {
+	doc    []byte
+	hashes []string // of its images, each once
+	from   Source
+	made   time.Time
+}
+
+// ErrTooLarge means that a card with its pictures is more than a card file may hold.
+var ErrTooLarge = fmt.Errorf("the card's pictures are larger than %d MB together, which a card file may not be; scan the largest in grey or at 300 dpi, or save a backup of the studio instead", MaxBytes>>20)
+
+// New makes a card's file ready: all that could keep it from being read again is found
+// now. What is in the file says that it was made at that time.
+func New(ctx context.Context, c *card.Card, from Source, made time.Time) (*File, error) {
 	doc, err := c.Encode()
 	if err != nil {
+		return nil, err
+	}
+	if len(doc) > card.MaxJSON {
+		return nil, fmt.Errorf("the card is larger than %d MB without its pictures; divide it into two", card.MaxJSON>>20)
+	}
+	const entry = 512 // bytes, more than the ZIP needs to speak of a file twice
+	f := &File{doc: doc, from: from, made: made}
+	sum := int64(len(doc) + entry)
+	seen := map[string]bool{}
+	for _, s := range c.Scans() {
+		if seen[s.Image] {
+			continue
+		}
+		seen[s.Image] = true
+		n, err := from.ImageBytes(ctx, s.Image)
+		if err != nil {
+			return nil, fmt.Errorf("the image %q: %w", s.Title, err)
+		}
+		sum += n + entry
+		f.hashes = append(f.hashes, s.Image)
+	}
+	if sum > MaxBytes {
+		return nil, ErrTooLarge
+	}
+	return f, nil
+}
+
+// Write writes the file, with one image at a time in memory.
+func (f *File) Write(ctx context.Context, w io.Writer) error {
+	z := zip.NewWriter(w)
+	if err := f.add(z, cardName, f.doc, zip.Deflate); err != nil {
 		return err
 	}
-	if err := add(z, cardName, doc, zip.Deflate); err != nil {
-		return err
-	}
-	for _, m := range images {
+	for _, hash := range f.hashes {
+		m, err := f.from.Image(ctx, hash)
+		if err != nil {
+			return err
+		}
 		// Pictures are compressed already.
-		if err := add(z, "images/"+m.Hash+extension[m.Media], m.Data, zip.Store); err != nil {
+		if err := f.add(z, "images/"+m.Hash+extension[m.Media], m.Data, zip.Store); err != nil {
 			return err
 		}
 	}
 	return z.Close()
 }
 
-func add(z *zip.Writer, name string, data []byte, method uint16) error {
-	f, err := z.CreateHeader(&zip.FileHeader{Name: name, Method: method})
+func (f *File) add(z *zip.Writer, name string, data []byte, method uint16) error {
+	to, err := z.CreateHeader(&zip.FileHeader{Name: name, Method: method, Modified: f.made.UTC()})
 	if err != nil {
 		return fmt.Errorf("writing %s: %w", name, err)
 	}
-	_, err = f.Write(data)
+	_, err = to.Write(data)
 	return err
 }
 
-// Read reads a card file. Everything is checked before anything is returned:
-// the card, that the images it speaks of are there, whole, and pictures.
-func Read(data []byte) (*card.Card, []store.Image, error) {
-	if len(data) > MaxBytes {
+// Read reads a card file of so many bytes. Everything is checked before anything is
+// returned: the card, that the images it speaks of are there, whole, and pictures, each
+// decoded from its first pixel to its last. It ends early with ctx's error.
+func Read(ctx context.Context, from io.ReaderAt, size int64) (*card.Card, []store.Image, error) {
+	if size > MaxBytes {
 		return nil, nil, fmt.Errorf("the file is larger than %d MB; that is no card file", MaxBytes>>20)
 	}
-	z, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
+	z, err := zip.NewReader(from, size)
 	if err != nil {
-		return nil, nil, errors.New("this is not a card file: a card file is a ZIP with card.json in it; choose a file that Export made")
+		return nil, nil, errors.New("this is not a card file, or its end is missing: a card file is a ZIP with card.json in it; choose a file that Export made, and fetch it again if it was sent to you")
 	}
 	if len(z.File) > MaxFiles {
 		return nil, nil, fmt.Errorf("the ZIP holds %d files; a card file has at most %d", len(z.File), MaxFiles)
@@ -75,18 +149,35 @@ func Read(data []byte) (*card.Card, []store.Image, error) {
 	if err != nil {
 		return nil, nil, err
 	}
-	var images []store.Image
-	for _, s := range c.Scans() {
-		m, err := readImage(z, s)
-		if err != nil {
-			return nil, nil, err
-		}
-		images = append(images, *m)
+	images, err := readImages(ctx, z, c)
+	if err != nil {
+		return nil, nil, err
 	}
 	return c, images, nil
 }
 
-func readImage(z *zip.Reader, l *card.Scan) (*store.Image, error) {
+func readImages(ctx context.Context, z *zip.Reader, c *card.Card) (images []store.Image, err error) {
+	seen := map[string]bool{}
+	left := int64(MaxBytes)
+	for _, s := range c.Scans() {
+		if err := ctx.Err(); err != nil {
+			return nil, err
+		}
+		if seen[s.Image] {
+			continue
+		}
+		seen[s.Image] = true
+		m, err := readImage(z, s, min(left, picture.MaxBytes))
+		if err != nil {
+			return nil, err
+		}
+		left -= int64(len(m.Data))
+		images = append(images, *m)
+	}
+	return images, nil
+}
+
+func readImage(z *zip.Reader, l *card.Scan, limit int64) (*store.Image, error) {
 	name := ""
 	for _, f := range z.File {
 		if path.Dir(f.Name) == "images" && strings.HasPrefix(path.Base(f.Name), l.Image+".") {
@@ -96,7 +187,7 @@ func readImage(z *zip.Reader, l *card.Scan) (*store.Image, error) {
 	if name == "" {
 		return nil, fmt.Errorf("the card's image %q is missing from the file; export the card again where it was made", l.Title)
 	}
-	data, err := unzip(z, name, picture.MaxBytes)
+	data, err := unzip(z, name, limit)
 	if err != nil {
 		return nil, err
 	}
@@ -113,6 +204,9 @@ func readImage(z *zip.Reader, l *card.Scan) (*store.Image, error) {
 	if info.Width != l.WidthPX || info.Height != l.HeightPX {
 		return nil, fmt.Errorf("the image %q is %d × %d pixels, the card says %d × %d", l.Title, info.Width, info.Height, l.WidthPX, l.HeightPX)
 	}
+	if _, err := picture.Grey(data); err != nil {
+		return nil, fmt.Errorf("the image %q: %w", l.Title, err)
+	}
 	return &store.Image{Hash: l.Image, Title: l.Title, Media: info.Media, Width: info.Width, Height: info.Height, Data: data}, nil
 }
 
@@ -126,10 +220,10 @@ func unzip(z *zip.Reader, name string, limit int64) ([]byte, error) {
 	defer f.Close()
 	data, err := io.ReadAll(io.LimitReader(f, limit+1))
 	if err != nil {
-		return nil, fmt.Errorf("%s in the ZIP is damaged: %w", name, err)
+		return nil, fmt.Errorf("%s in the ZIP is damaged: what comes out of it is not what went in; fetch the file again where it was made", name)
 	}
 	if int64(len(data)) > limit {
-		return nil, fmt.Errorf("%s in the ZIP is larger than %d MB", name, limit>>20)
+		return nil, fmt.Errorf("%s in the ZIP is larger than %d MB, more than a card file may hold", name, limit>>20)
 	}
 	return data, nil
 }

@@ -108,6 +108,15 @@ func (s *Store) Image(ctx context.Context, hash string) (*Image, error) {
 	return &m, err
 }
 
+// ImageBytes returns the size of an image's data.
+func (s *Store) ImageBytes(ctx context.Context, hash string) (n int64, err error) {
+	err = s.db().QueryRowContext(ctx, "SELECT length(data) FROM images WHERE hash = ?", hash).Scan(&n)
+	if errors.Is(err, sql.ErrNoRows) {
+		err = ErrNotFound
+	}
+	return n, err
+}
+
 // Library returns the images that are kept, without their data, by title.
 func (s *Store) Library(ctx context.Context) ([]Image, error) {
 	rows, err := s.db().QueryContext(ctx, "SELECT hash, title, media, width, height, width_nm, kind, mount, notes FROM images WHERE sample ORDER BY title COLLATE NOCASE, added")

@@ -249,6 +249,7 @@ func TestADamagedStudio(t *testing.T) {
 	dir := t.TempDir()
 	path := filepath.Join(dir, "studio.db")
 	s := studioOf(t, path, 40)
+	require.NoError(t, s.LetIn(ctx, "old tablet", "old"))
 	require.NoError(t, s.CopyToday(ctx))
 	require.NoError(t, s.Close())
 	scribble(t, path)
@@ -271,6 +272,14 @@ func TestADamagedStudio(t *testing.T) {
 	s, err = store.Open(ctx, path)
 	require.NoError(t, err)
 	assert.Len(t, cardNames(t, s), 40)
+	devices, err := s.Devices(ctx)
+	require.NoError(t, err)
+	assert.Empty(t, devices, "who was put out since the copy stays out")
+	_, err = store.RestoreDamaged(ctx, path, filepath.Join(dir, kept))
+	assert.ErrorContains(t, err, "is damaged")
+	left, err := filepath.Glob(filepath.Join(dir, ".restore-*"))
+	require.NoError(t, err)
+	assert.Empty(t, left)
 
 	// The same while it is in use.
 	require.NoError(t, s.LetIn(ctx, "tablet", "token"))

@@ -149,7 +149,11 @@ func (s *Server) logged(next http.Handler) http.Handler {
 func (s *Server) recovered(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		defer func() {
-			if p := recover(); p != nil {
+			switch p := recover(); p {
+			case nil:
+			case http.ErrAbortHandler:
+				panic(p) // the connection is to be cut
+			default:
 				s.log.Error("panic", "path", r.URL.Path, "panic", p)
 				s.pages.Fail(w, r, page.ErrInternal)
 			}

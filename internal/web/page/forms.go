@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io"
 	"maps"
+	"mime/multipart"
 	"net/http"
 	"net/url"
 	"reflect"
@@ -133,25 +134,41 @@ func fieldsOf(t reflect.Type) map[string]field {
 	return out
 }
 
-// SentFile returns the file of a form and its name; limit bounds its size.
-func SentFile(w http.ResponseWriter, r *http.Request, limit int64) ([]byte, string, error) {
+// A File came with a form. It lies on the disk until it is read, so that many may come in
+// at once.
+type File struct {
+	Name string
+	Size int64
+	sent *multipart.FileHeader
+}
+
+// SentFile takes the file of a form in; limit bounds its size.
+func SentFile(w http.ResponseWriter, r *http.Request, limit int64) (*File, error) {
 	r.Body = http.MaxBytesReader(w, r.Body, limit+maxForm)
-	if err := r.ParseMultipartForm(limit); err != nil {
-		return nil, "", refusedForm(err)
+	if err := r.ParseMultipartForm(maxForm); err != nil {
+		return nil, refusedForm(err)
 	}
-	f, header, err := r.FormFile("file")
+	sent := r.MultipartForm.File["file"]
+	if len(sent) == 0 {
+		return nil, Refused(errors.New("no file was chosen; choose one and send it again"))
+	}
+	if sent[0].Size == 0 {
+		return nil, Refused(errors.New("the file is empty; choose another"))
+	}
+	return &File{sent[0].Filename, sent[0].Size, sent[0]}, nil
+}
+
+// Open opens the file where it lies.
+func (f *File) Open() (multipart.File, error) { return f.sent.Open() }
+
+// Data reads the file whole.
+func (f *File) Data() ([]byte, error) {
+	in, err := f.Open()
 	if err != nil {
-		return nil, "", Refused(errors.New("no file was chosen; choose one and send it again"))
+		return nil, err
 	}
-	defer f.Close()
-	data, err := io.ReadAll(f)
-	if err != nil {
-		return nil, "", refusedForm(err)
-	}
-	if len(data) == 0 {
-		return nil, "", Refused(errors.New("the file is empty; choose another"))
-	}
-	return data, header.Filename, nil
+	defer in.Close()
+	return io.ReadAll(in)
 }
 
 // BaseOf returns the revision a form was made on. Each names one, from 1, so that nothing

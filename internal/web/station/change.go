@@ -184,7 +184,7 @@ func (h *Host) move(step func(ctx context.Context, id, base int64) error) page.H
 // TakeScan stores the picture of a form, as wide as the form says, for use in the
 // card. use says what is changed with it, and may put another picture in its place.
 func (h *Host) TakeScan(w http.ResponseWriter, r *http.Request, use func(*Editing, *store.Image) (change.Done, error)) error {
-	data, name, err := page.SentFile(w, r, picture.MaxBytes)
+	file, err := page.SentFile(w, r, picture.MaxBytes)
 	return h.Change(w, r, func(e *Editing) (change.Done, error) {
 		if err != nil {
 			return change.Done{}, err
@@ -194,7 +194,11 @@ func (h *Host) TakeScan(w http.ResponseWriter, r *http.Request, use func(*Editin
 			return change.Done{}, err
 		}
 		defer release()
-		m, err := desk.NewImage(r.Context(), data, name)
+		data, err := file.Data()
+		if err != nil {
+			return change.Done{}, err
+		}
+		m, err := desk.NewImage(r.Context(), data, file.Name)
 		if err != nil {
 			return change.Done{}, err
 		}

@@ -183,25 +183,23 @@ func (d *place) exportCard(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
-	var images []*store.Image
-	for _, scan := range rev.Card.Scans() {
-		m, err := d.Image(r.Context(), scan.Image)
-		if err != nil {
-			return err
-		}
-		images = append(images, m)
+	file, err := cardfile.New(r.Context(), rev.Card, d.Store, rev.Made)
+	if err != nil {
+		return page.Refused(err)
 	}
-	return page.SendFile(w, "application/zip", rev.Card.Name, ".card.zip", func(to io.Writer) error {
-		return cardfile.Write(to, rev.Card, images)
-	})
+	page.Download(w, "application/zip", rev.Card.Name, ".card.zip")
+	if err := file.Write(r.Context(), w); err != nil {
+		panic(http.ErrAbortHandler) // what was sent is half a file, and must not look like a whole one
+	}
+	return nil
 }
 
 // importCard adds the card of a card file, or nothing.
 func (d *place) importCard(w http.ResponseWriter, r *http.Request) error {
-	data, _, err := page.SentFile(w, r, cardfile.MaxBytes)
+	file, err := page.SentFile(w, r, cardfile.MaxBytes)
 	if err == nil {
 		var id int64
-		if id, err = d.addCardFile(r, data); err == nil {
+		if id, err = d.addCardFile(r, file); err == nil {
 			http.Redirect(w, r, page.CardPath(id, ""), http.StatusSeeOther)
 			return nil
 		}
@@ -210,10 +208,21 @@ func (d *place) importCard(w http.ResponseWriter, r *http.Request) error {
 	return d.showHome(w, r, status, "Nothing was imported: "+words.Error())
 }
 
-func (d *place) addCardFile(r *http.Request, data []byte) (int64, error) {
-	c, images, err := cardfile.Read(data)
+// addCardFile reads a card file while no other picture is being opened.
+func (d *place) addCardFile(r *http.Request, file *page.File) (int64, error) {
+	release, err := d.OpenPicture(r.Context())
 	if err != nil {
-		return 0, desk.Refuse(err)
+		return 0, err
+	}
+	defer release()
+	in, err := file.Open()
+	if err != nil {
+		return 0, err
+	}
+	defer in.Close()
+	c, images, err := cardfile.Read(r.Context(), in, file.Size)
+	if err != nil {
+		return 0, page.Refused(err)
 	}
 	return d.CreateWithImages(r.Context(), c, images, "imported the card")
 }

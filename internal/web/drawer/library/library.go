@@ -109,14 +109,14 @@ func (d *place) showLibrary(w http.ResponseWriter, r *http.Request, status int, 
 
 // addImage puts an image into the library.
 func (d *place) addImage(w http.ResponseWriter, r *http.Request) error {
-	data, name, err := page.SentFile(w, r, picture.MaxBytes)
+	file, err := page.SentFile(w, r, picture.MaxBytes)
 	if err == nil {
-		err = d.takeImage(r, data, name)
+		err = d.takeImage(r, file)
 	}
 	return d.afterLibrary(w, r, err)
 }
 
-func (d *place) takeImage(r *http.Request, data []byte, name string) error {
+func (d *place) takeImage(r *http.Request, file *page.File) error {
 	base, err := page.BaseOf(r)
 	if err != nil {
 		return err
@@ -126,7 +126,11 @@ func (d *place) takeImage(r *http.Request, data []byte, name string) error {
 		return err
 	}
 	defer release()
-	m, err := desk.NewImage(r.Context(), data, name)
+	data, err := file.Data()
+	if err != nil {
+		return err
+	}
+	m, err := desk.NewImage(r.Context(), data, file.Name)
 	if err != nil {
 		return err
 	}

@@ -244,8 +244,12 @@ func (d *place) paperCSV(w http.ResponseWriter, r *http.Request) error {
 
 // importPaper adds the paper of a table, all of it or none.
 func (d *place) importPaper(w http.ResponseWriter, r *http.Request) error {
-	data, _, err := page.SentFile(w, r, paper.MaxCSV)
+	file, err := page.SentFile(w, r, paper.MaxCSV)
 	return d.changePaper(w, r, func(st *paper.Stock) (string, error) {
+		if err != nil {
+			return "", err
+		}
+		data, err := file.Data()
 		if err != nil {
 			return "", err
 		}

@@ -191,15 +191,19 @@ func (d *place) shelfCSV(w http.ResponseWriter, r *http.Request) error {
 
 // importShelf adds the materials of a table, all or none.
 func (d *place) importShelf(w http.ResponseWriter, r *http.Request) error {
-	data, _, err := page.SentFile(w, r, shelf.MaxCSV)
+	file, err := page.SentFile(w, r, shelf.MaxCSV)
 	if err == nil {
-		err = d.takeTable(r, data)
+		err = d.takeTable(r, file)
 	}
 	return d.afterShelf(w, r, at+"?unit="+page.UnitOf(r).String(), err)
 }
 
-func (d *place) takeTable(r *http.Request, data []byte) error {
+func (d *place) takeTable(r *http.Request, file *page.File) error {
 	base, err := page.BaseOf(r)
+	if err != nil {
+		return err
+	}
+	data, err := file.Data()
 	if err != nil {
 		return err
 	}

@@ -64,10 +64,16 @@ func (d *place) showSwatches(w http.ResponseWriter, r *http.Request, status int,
 
 // measurePaint reads a scan of swatches and keeps the paint on the shelf.
 func (d *place) measurePaint(w http.ResponseWriter, r *http.Request) error {
-	data, _, err := page.SentFile(w, r, picture.MaxBytes)
+	file, err := page.SentFile(w, r, picture.MaxBytes)
 	var found *foundPaint
 	if err == nil {
-		found, err = d.fitPaint(r, false, func(pigment.Paint) (image.Image, error) { return picture.Colour(data) })
+		found, err = d.fitPaint(r, false, func(pigment.Paint) (image.Image, error) {
+			data, err := file.Data()
+			if err != nil {
+				return nil, err
+			}
+			return picture.Colour(data)
+		})
 	}
 	return d.afterSwatches(w, r, found, err)
 }

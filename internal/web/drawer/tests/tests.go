@@ -124,9 +124,9 @@ func (d *place) showTests(w http.ResponseWriter, r *http.Request, status int, me
 
 // addTest reads the scan of a test strip and keeps it with what it tells.
 func (d *place) addTest(w http.ResponseWriter, r *http.Request) error {
-	data, name, err := page.SentFile(w, r, picture.MaxBytes)
+	file, err := page.SentFile(w, r, picture.MaxBytes)
 	if err == nil {
-		err = d.readTest(r, data, name, false)
+		err = d.readTest(r, file.Data, file.Name, false)
 	}
 	return d.afterTest(w, r, err)
 }
@@ -146,7 +146,7 @@ func (d *place) practiseTest(w http.ResponseWriter, r *http.Request) error {
 	if err := png.Encode(&buf, scanner.Scan(standin.Strip(habit, pxPerMM), pxPerMM)); err != nil {
 		return err
 	}
-	return d.afterTest(w, r, d.readTest(r, buf.Bytes(), "Practice strip, "+r.FormValue("habit"), true))
+	return d.afterTest(w, r, d.readTest(r, func() ([]byte, error) { return buf.Bytes(), nil }, "Practice strip, "+r.FormValue("habit"), true))
 }
 
 func (d *place) afterTest(w http.ResponseWriter, r *http.Request, err error) error {
@@ -159,7 +159,7 @@ func (d *place) afterTest(w http.ResponseWriter, r *http.Request, err error) err
 }
 
 // readTest reads a strip and stores what it tells.
-func (d *place) readTest(r *http.Request, data []byte, name string, practice bool) error {
+func (d *place) readTest(r *http.Request, scan func() ([]byte, error), name string, practice bool) error {
 	var form struct {
 		Ink     change.Material `json:"ink"`
 		Paper   change.Material `json:"paper"`
@@ -192,15 +192,19 @@ func (d *place) readTest(r *http.Request, data []byte, name string, practice boo
 		return err
 	}
 	defer release()
+	data, err := scan()
+	if err != nil {
+		return err
+	}
 	m, err := desk.NewImage(r.Context(), data, name)
 	if err != nil {
 		return err
 	}
-	scan, err := picture.Colour(data)
+	strip, err := picture.Colour(data)
 	if err != nil {
 		return err
 	}
-	t, err := proof.ReadStrip(scan)
+	t, err := proof.ReadStrip(strip)
 	if err != nil {
 		return err
 	}

@@ -120,8 +120,12 @@ const maxPalette = 1 << 20
 
 // importPalette keeps the colours of a palette as those that are wanted.
 func (p *place) importPalette(w http.ResponseWriter, r *http.Request) error {
-	data, _, err := page.SentFile(w, r, maxPalette)
+	file, err := page.SentFile(w, r, maxPalette)
 	return p.host.Change(w, r, func(e *station.Editing) (change.Done, error) {
+		if err != nil {
+			return change.Done{}, err
+		}
+		data, err := file.Data()
 		if err != nil {
 			return change.Done{}, err
 		}

@@ -32,11 +32,17 @@ type impressionView struct {
 // impression checks a scan of the stamped panel against the card's image.
 // Nothing is stored: it is looked at while the paper is in the positioner.
 func (p *place) impression(w http.ResponseWriter, r *http.Request) error {
-	data, _, err := page.SentFile(w, r, picture.MaxBytes)
+	file, err := page.SentFile(w, r, picture.MaxBytes)
 	if err != nil {
 		return p.host.Refused(w, r, err)
 	}
-	return p.checkImpression(w, r, func(*image.Gray, float64) (*image.Gray, error) { return picture.Grey(data) }, false)
+	return p.checkImpression(w, r, func(*image.Gray, float64) (*image.Gray, error) {
+		data, err := file.Data()
+		if err != nil {
+			return nil, err
+		}
+		return picture.Grey(data)
+	}, false)
 }
 
 // practiseImpression lets the practice scanner scan a weak impression.
