@@ -68,7 +68,8 @@ var rooms = map[string][]string{
 	"internal/web/station/colour":  {"core/...", "internal/desk", "internal/store", "internal/web/board", "internal/web/page", "internal/web/station"},
 	"internal/web/station/order":   {"core/...", "internal/desk", "internal/web/board", "internal/web/page", "internal/web/station"},
 	"internal/web/station/bench":   {"core/drying", "core/steps", "internal/sheet", "internal/web/page", "internal/web/station", "internal/web/station/order"},
-	"internal/web/drawer":          {"core/length", "internal/desk", "internal/store", "internal/web/page"},
+	"internal/web/door":            {"internal/store", "internal/web/page"},
+	"internal/web/drawer":          {"core/length", "internal/desk", "internal/store", "internal/web/door", "internal/web/page"},
 	"internal/web/drawer/cards":    {"core/card", "core/fold", "internal/cardfile", "internal/desk", "internal/store", "internal/web/drawer", "internal/web/page"},
 	"internal/web/drawer/newcard":  {"core/card", "core/fold", "core/length", "internal/web/drawer", "internal/web/page"},
 	"internal/web/drawer/paper":    {"core/card", "core/change", "core/length", "core/paper", "core/shelf", "core/wording", "internal/desk", "internal/store", "internal/web/drawer", "internal/web/page"},
@@ -76,9 +77,9 @@ var rooms = map[string][]string{
 	"internal/web/drawer/library":  {"core/card", "core/change", "core/length", "core/shelf", "core/wording", "internal/desk", "internal/picture", "internal/store", "internal/web/drawer", "internal/web/page"},
 	"internal/web/drawer/tests":    {"core/...", "internal/desk", "internal/picture", "internal/sheet", "internal/standin", "internal/store", "internal/web/drawer", "internal/web/page"},
 	"internal/web/drawer/cut":      {"core/cutting", "core/length", "core/paper", "core/wording", "internal/desk", "internal/sheet", "internal/store", "internal/web/board", "internal/web/drawer", "internal/web/page"},
-	"internal/web/drawer/settings": {"core/settings", "core/wording", "internal/desk", "internal/store", "internal/web/drawer", "internal/web/page"},
+	"internal/web/drawer/settings": {"core/card", "core/paper", "core/settings", "core/wording", "internal/cardfile", "internal/desk", "internal/picture", "internal/store", "internal/web/door", "internal/web/drawer", "internal/web/page"},
 	"internal/web/webtest":         {"core/...", "internal/demo", "internal/standin", "internal/store", "internal/web", "internal/web/station"},
-	"internal/web":                 {"internal/desk", "internal/store", "internal/web/board", "internal/web/drawer", "internal/web/drawer/cards", "internal/web/drawer/cut", "internal/web/drawer/library", "internal/web/drawer/newcard", "internal/web/drawer/paper", "internal/web/drawer/settings", "internal/web/drawer/shelf", "internal/web/drawer/tests", "internal/web/page", "internal/web/station", "internal/web/station/bench", "internal/web/station/colour", "internal/web/station/format", "internal/web/station/line", "internal/web/station/order"},
+	"internal/web":                 {"internal/desk", "internal/store", "internal/web/board", "internal/web/door", "internal/web/drawer", "internal/web/drawer/cards", "internal/web/drawer/cut", "internal/web/drawer/library", "internal/web/drawer/newcard", "internal/web/drawer/paper", "internal/web/drawer/settings", "internal/web/drawer/shelf", "internal/web/drawer/tests", "internal/web/page", "internal/web/station", "internal/web/station/bench", "internal/web/station/colour", "internal/web/station/format", "internal/web/station/line", "internal/web/station/order"},
 
 	"scripts/mutants": {},
 

@@ -120,18 +120,6 @@ func backupCommand() *cobra.Command {
 	return c
 }
 
-// address is where the application is found.
-type address struct {
-	listen string
-	names  []string
-}
-
-func serverFlags(c *cobra.Command, at *address, data *string, file string) {
-	c.Flags().StringVar(&at.listen, "addr", defaultAddr, "address to listen on")
-	c.Flags().StringSliceVar(&at.names, "name", nil, "a name of this machine by which it may be asked for, beside localhost")
-	c.Flags().StringVar(data, "data", dataFile(file), "the studio file; made when it is missing")
-}
-
 // claimed works on a studio file that no other program has open. A folder that is not
 // there yet is made, for the claim lies beside the file.
 func claimed(data string, work func() error) (err error) {
@@ -240,6 +228,9 @@ func fillIfEmpty(ctx context.Context, s *store.Store) error {
 // studio.
 func serve(c *cobra.Command, s *store.Store, at address, data string) (err error) {
 	defer func() { err = errors.Join(err, s.Close()) }()
+	if err := at.check(); err != nil {
+		return err
+	}
 	l, err := net.Listen("tcp", at.listen)
 	if err != nil {
 		return fmt.Errorf("cannot listen on %s: %w; is it running already? Use --addr for another address", at.listen, err)
@@ -251,13 +242,20 @@ func serve(c *cobra.Command, s *store.Store, at address, data string) (err error
 	defer func() { stopCopies(); <-copying }()
 	app := web.New(s, log)
 	defer app.Close()
-	app.AnswerTo(at.names...)
+	found := at.found(l.Addr())
+	app.Door.AnswerTo(at.names...)
+	app.Door.Addresses, app.Door.Secure = found.others, at.secure()
 	srv := &http.Server{
 		Handler: app, ReadHeaderTimeout: headerTimeout, ReadTimeout: bodyTimeout, WriteTimeout: answerTimeout, IdleTimeout: idleTimeout,
+		ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelDebug),
 	}
-	fmt.Fprintf(c.OutOrStdout(), "Chromaqua is open at http://%s/\nThe studio is kept in %s. Press Ctrl-C to close.\n", l.Addr(), data)
+	given, err := app.Door.Passphrase(c.Context())
+	if err != nil {
+		return err
+	}
+	fmt.Fprintf(c.OutOrStdout(), "%sThe studio is kept in %s. Press Ctrl-C to close.\n", found.words(given), data)
 	failed := make(chan error, 1)
-	go func() { failed <- srv.Serve(l) }()
+	go func() { failed <- at.answer(srv, l) }()
 	select {
 	case err := <-failed:
 		return err

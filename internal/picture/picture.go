@@ -26,8 +26,11 @@ import (
 	"chromaqua/internal/svg"
 )
 
-// MaxBytes bounds the size of a picture file.
-const MaxBytes = 48 << 20
+// Limits of a picture file.
+const (
+	MaxBytes  = 48 << 20
+	MaxPixels = lineart.MaxPixels
+)
 
 // Info is what a picture file says of itself.
 type Info struct {
@@ -50,7 +53,7 @@ func Inspect(data []byte) (Info, error) {
 	switch {
 	case c.Width < lineart.MinSidePX || c.Height < lineart.MinSidePX:
 		return Info{}, lineart.ErrTooSmall
-	case c.Width > lineart.MaxPixels/c.Height:
+	case c.Width > MaxPixels/c.Height:
 		return Info{}, fmt.Errorf("the picture is %d × %d pixels: %w", c.Width, c.Height, lineart.ErrTooLarge)
 	}
 	return Info{"image/" + kind, c.Width, c.Height}, nil

@@ -75,6 +75,11 @@ func (s *Store) SeeDevice(ctx context.Context, id int64) error {
 	return err
 }
 
+// NameDevice calls a device something else.
+func (s *Store) NameDevice(ctx context.Context, id int64, name string) error {
+	return oneRow(s.db().ExecContext(ctx, "UPDATE devices SET name = ? WHERE id = ?", name, id))
+}
+
 // PutOut lets a device in no more.
 func (s *Store) PutOut(ctx context.Context, id int64) error {
 	return oneRow(s.db().ExecContext(ctx, "DELETE FROM devices WHERE id = ?", id))

@@ -4,13 +4,11 @@
 package web
 
 import (
-	"fmt"
+	"errors"
 	"log/slog"
 	"maps"
-	"net"
 	"net/http"
 	"slices"
-	"strings"
 	"time"
 
 	"github.com/go-chi/chi/v5"
@@ -19,6 +17,7 @@ import (
 	"chromaqua/internal/desk"
 	"chromaqua/internal/store"
 	"chromaqua/internal/web/board"
+	"chromaqua/internal/web/door"
 	"chromaqua/internal/web/drawer"
 	"chromaqua/internal/web/drawer/cards"
 	"chromaqua/internal/web/drawer/cut"
@@ -54,15 +53,8 @@ type Server struct {
 	desk    *desk.Desk
 	pages   *page.Pages
 	host    *station.Host
+	Door    *door.Door
 	handler http.Handler
-	names   []string // that it answers to, beside localhost and numbers
-}
-
-// AnswerTo lets the application be asked for by further names of this machine.
-func (s *Server) AnswerTo(names ...string) {
-	for _, n := range names {
-		s.names = append(s.names, strings.ToLower(strings.TrimSuffix(n, ".")))
-	}
 }
 
 // New returns the application over a studio, with more stations after its own. Close it
@@ -70,7 +62,7 @@ func (s *Server) AnswerTo(names ...string) {
 func New(s *store.Store, log *slog.Logger, more ...station.Entry) *Server {
 	stations, drawers := append(stations(), more...), drawers()
 	var nav []page.Link
-	rooms := []page.Room{board.Room, station.Room}
+	rooms := []page.Room{board.Room, station.Room, door.Room}
 	for _, d := range drawers {
 		rooms, nav = append(rooms, d.Room), append(nav, d.Link)
 	}
@@ -80,6 +72,7 @@ func New(s *store.Store, log *slog.Logger, more ...station.Entry) *Server {
 	srv := &Server{log: log, desk: desk.New(s), pages: page.New(log, nav, rooms...)}
 	srv.pages.Copies = s.Copies
 	srv.host = station.NewHost(srv.pages, srv.desk, stations)
+	srv.Door = door.New(srv.pages, s)
 	srv.handler = srv.routes(drawers)
 	return srv
 }
@@ -94,46 +87,80 @@ func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.S
 
 func (s *Server) routes(drawers []drawer.Entry) http.Handler {
 	r := chi.NewRouter()
-	r.Use(s.logged, s.recovered, s.named, secured) // nothing is compressed: it never leaves this machine, and time is dearer
+	r.Use(paced, s.logged, s.recovered, s.secured, s.Door.Named, s.Door.Guard) // nothing is compressed: it goes no further than the next room, and time is dearer
 	r.NotFound(s.pages.Handle(page.NotFound))
+	r.MethodNotAllowed(s.pages.Handle(page.NotThus))
+	s.Door.Routes(r)
 	r.Get("/static/*", s.pages.Assets)
 	r.Get("/lengths", s.pages.Handle(page.Lengths))
 	for _, d := range drawers {
-		d.Routes(drawer.Kit{Pages: s.pages, Desk: s.desk}, r)
+		d.Routes(drawer.Kit{Pages: s.pages, Desk: s.desk, Door: s.Door}, r)
 	}
 	r.Route("/cards/{card}", s.host.Routes)
 	return r
 }
 
-// named refuses requests for a host that is not this one: a page elsewhere could have its
-// own name lead here, and would then read the studio as if it were its own. Numbers are
-// nobody's name.
-func (s *Server) named(next http.Handler) http.Handler {
+// headers are on every answer. The browser loads nothing from elsewhere, and no other page
+// gets hold of ours. Colours are set in style attributes, hence the exception for those.
+var headers = map[string]string{
+	"Content-Security-Policy":      "default-src 'self'; img-src 'self' data:; style-src 'self'; style-src-attr 'unsafe-inline'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'",
+	"X-Content-Type-Options":       "nosniff",
+	"Referrer-Policy":              "same-origin",
+	"Cross-Origin-Opener-Policy":   "same-origin",
+	"Cross-Origin-Resource-Policy": "same-origin",
+	"Permissions-Policy":           "camera=(), microphone=(), geolocation=()",
+}
+
+// errElsewhere answers forms that another site sends here.
+var errElsewhere = &page.Error{Status: http.StatusForbidden, Err: errors.New("this was sent from a page of another site; nothing was done. Open the studio itself, and do it there")}
+
+// secured sets the headers, and refuses changes that come from other sites.
+func (s *Server) secured(next http.Handler) http.Handler {
+	own := http.NewCrossOriginProtection()
+	own.SetDenyHandler(s.pages.Handle(func(http.ResponseWriter, *http.Request) error { return errElsewhere }))
+	checked := own.Handler(next)
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		name := r.Host
-		if host, _, err := net.SplitHostPort(name); err == nil {
-			name = host
+		for name, value := range headers {
+			w.Header().Set(name, value)
 		}
-		name = strings.ToLower(strings.TrimSuffix(strings.Trim(name, "[]"), "."))
-		if net.ParseIP(name) == nil && name != "localhost" && !strings.HasSuffix(name, ".localhost") && !slices.Contains(s.names, name) {
-			s.pages.Fail(w, r, &page.Error{Status: http.StatusMisdirectedRequest, Err: fmt.Errorf("the studio does not answer to the name %.60q; open it by its number, or start it with --name %.60s", name, name)})
-			return
-		}
-		next.ServeHTTP(w, r)
+		checked.ServeHTTP(w, r)
 	})
 }
 
-// secured refuses requests from other sites and keeps the browser from loading
-// anything from elsewhere. Colours are set in style attributes, hence the
-// exception for those.
-func secured(next http.Handler) http.Handler {
-	return http.NewCrossOriginProtection().Handler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		h := w.Header()
-		h.Set("Content-Security-Policy", "default-src 'self'; img-src 'self' data:; style-src 'self'; style-src-attr 'unsafe-inline'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
-		h.Set("X-Content-Type-Options", "nosniff")
-		h.Set("Referrer-Policy", "same-origin")
-		next.ServeHTTP(w, r)
-	}))
+// A reader who takes less than a piece in so long is cut off.
+const (
+	pieceBytes = 64 << 10
+	pieceTime  = 20 * time.Second
+)
+
+// paced sends answers piece by piece, each within its time: who reads slowly gets all of
+// a large file, who does not read at all holds nothing up.
+func paced(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		next.ServeHTTP(&pacedWriter{w, http.NewResponseController(w), pieceTime}, r)
+	})
+}
+
+type pacedWriter struct {
+	http.ResponseWriter
+	control *http.ResponseController
+	each    time.Duration
+}
+
+func (w *pacedWriter) Unwrap() http.ResponseWriter { return w.ResponseWriter }
+
+func (w *pacedWriter) Write(p []byte) (n int, err error) {
+	for err == nil && (len(p) > 0 || n == 0) {
+		piece := p[:min(len(p), pieceBytes)]
+		_ = w.control.SetWriteDeadline(time.Now().Add(w.each)) // where there is no connection there is no deadline
+		var wrote int
+		wrote, err = w.ResponseWriter.Write(piece)
+		n, p = n+wrote, p[wrote:]
+		if len(piece) == 0 {
+			break
+		}
+	}
+	return n, err
 }
 
 func (s *Server) logged(next http.Handler) http.Handler {

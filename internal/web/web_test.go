@@ -240,33 +240,6 @@ func TestMissing(t *testing.T) {
 	}
 }
 
-// A page elsewhere cannot have its own name lead to the studio.
-func TestOnlyItsOwnNames(t *testing.T) {
-	st := webtest.New(t)
-	st.App.AnswerTo("Easel.Local")
-	for host, status := range map[string]int{
-		"": http.StatusOK, "localhost": http.StatusOK, "localhost:8417": http.StatusOK, "LOCALHOST.": http.StatusOK, "studio.localhost": http.StatusOK,
-		"127.0.0.1:8417": http.StatusOK, "[::1]:8417": http.StatusOK, "192.168.1.9": http.StatusOK, "easel.local:8417": http.StatusOK,
-		"evil.example": http.StatusMisdirectedRequest, "localhost.evil.example": http.StatusMisdirectedRequest, "127.0.0.1.evil.example:8417": http.StatusMisdirectedRequest, "easel": http.StatusMisdirectedRequest,
-	} {
-		r, err := http.NewRequest(http.MethodGet, st.URL+"/", nil)
-		require.NoError(t, err)
-		if host != "" {
-			r.Host = host
-		}
-		a, err := http.DefaultClient.Do(r)
-		require.NoError(t, err)
-		body, err := io.ReadAll(a.Body)
-		require.NoError(t, err)
-		_ = a.Body.Close()
-		assert.Equal(t, status, a.StatusCode, host)
-		if status != http.StatusOK {
-			assert.Contains(t, string(body), "--name")
-			assert.NotEmpty(t, a.Header.Get("Content-Type"))
-		}
-	}
-}
-
 // No page of the studio overwrites what another tab did meanwhile, a form that names no
 // revision is refused, and what was done is taken back where it was done.
 func TestTwoTabsOnEveryPage(t *testing.T) {
@@ -331,4 +304,43 @@ func TestFaultsOfTheDisk(t *testing.T) {
 	a = st.Post("/settings/restore", "copy", copies[0].Name)
 	assert.Equal(t, http.StatusOK, a.Status)
 	assert.Contains(t, st.Get("/").Body, "Grid")
+}
+
+// The headers are on every answer, refusals are in our own words, and no folder is listed.
+func TestEveryAnswerIsGuarded(t *testing.T) {
+	st := webtest.New(t)
+	for _, c := range []struct {
+		method, path, host, site string
+		status                   int
+		says                     string
+	}{
+		{"GET", "/", "", "", http.StatusOK, "Chromaqua"},
+		{"GET", "/nowhere", "", "", http.StatusNotFound, "Nothing here"},
+		{"GET", "/static/", "", "", http.StatusNotFound, "Nothing here"},
+		{"GET", "/static/fonts/", "", "", http.StatusNotFound, "Nothing here"},
+		{"GET", "/static/../web.go", "", "", http.StatusNotFound, "Nothing here"},
+		{"GET", "/static/app.js", "", "", http.StatusOK, "import"},
+		{"DELETE", "/paper", "", "", http.StatusMethodNotAllowed, "not opened like that"},
+		{"GET", "/", "evil.example", "", http.StatusMisdirectedRequest, "does not answer to the name"},
+		{"GET", "/", "192.168.1.9", "", http.StatusUnauthorized, "Who is there?"},
+		{"POST", "/shelf", "", "cross-site", http.StatusForbidden, "from a page of another site"},
+		{"POST", "/door", "192.168.1.9", "cross-site", http.StatusForbidden, "from a page of another site"},
+	} {
+		r, err := http.NewRequest(c.method, st.URL+c.path, nil)
+		require.NoError(t, err)
+		r.Host = c.host
+		if c.site != "" {
+			r.Header.Set("Sec-Fetch-Site", c.site)
+		}
+		resp, err := http.DefaultClient.Do(r)
+		require.NoError(t, err)
+		body, err := io.ReadAll(resp.Body)
+		resp.Body.Close()
+		require.NoError(t, err)
+		assert.Equal(t, c.status, resp.StatusCode, "%s %s", c.method, c.path)
+		assert.Contains(t, string(body), c.says, "%s %s", c.method, c.path)
+		for _, name := range []string{"Content-Security-Policy", "X-Content-Type-Options", "Referrer-Policy", "Cross-Origin-Resource-Policy", "Permissions-Policy"} {
+			assert.NotEmpty(t, resp.Header.Get(name), "%s on %s %s", name, c.method, c.path)
+		}
+	}
 }

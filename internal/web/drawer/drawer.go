@@ -12,6 +12,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/internal/desk"
 	"chromaqua/internal/store"
+	"chromaqua/internal/web/door"
 	"chromaqua/internal/web/page"
 )
 
@@ -19,6 +20,7 @@ import (
 type Kit struct {
 	*page.Pages
 	*desk.Desk
+	Door *door.Door
 }
 
 // Entry is a drawer's row in the table of drawers.

@@ -71,6 +71,11 @@ func (p *Pages) Handle(f Handler) http.HandlerFunc {
 // NotFound answers what has no address.
 func NotFound(http.ResponseWriter, *http.Request) error { return store.ErrNotFound }
 
+// NotThus answers what is asked for at an address in a way that it does not know.
+func NotThus(http.ResponseWriter, *http.Request) error {
+	return &Error{http.StatusMethodNotAllowed, errors.New("this address is not opened like that; go to its page and use what stands there")}
+}
+
 // failure is the page of an error, with what can be done about it.
 type failure struct {
 	Page

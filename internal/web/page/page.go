@@ -121,7 +121,7 @@ func (p *Pages) Assets(w http.ResponseWriter, r *http.Request) {
 	name := strings.TrimPrefix(r.URL.Path, "/static/")
 	data, ok := p.assets[name]
 	if !ok {
-		http.NotFound(w, r)
+		p.Fail(w, r, store.ErrNotFound)
 		return
 	}
 	if r.URL.Query().Get("v") == p.version || strings.HasPrefix(name, "fonts/") {

@@ -4,14 +4,20 @@ package settings
 import (
 	"context"
 	"embed"
+	"fmt"
 	"net/http"
 	"net/url"
 
 	"github.com/go-chi/chi/v5"
 
+	"chromaqua/core/card"
+	"chromaqua/core/paper"
 	"chromaqua/core/settings"
 	"chromaqua/core/wording"
+	"chromaqua/internal/cardfile"
+	"chromaqua/internal/picture"
 	"chromaqua/internal/store"
+	"chromaqua/internal/web/door"
 	"chromaqua/internal/web/drawer"
 	"chromaqua/internal/web/page"
 )
@@ -29,6 +35,10 @@ var Entry = drawer.Entry{
 		r.Post("/settings", d.Handle(d.editSettings))
 		k.Moves(r, drawer.Place{At: at, Head: d.head, Show: d.showSettings})
 		r.Post("/settings/restore", d.Handle(d.restore))
+		r.Get("/settings/backup.db", d.Handle(d.backup))
+		r.Post("/settings/invite", d.Handle(d.invite))
+		r.Post("/settings/passphrase", d.Handle(d.setPassphrase))
+		r.Post("/settings/devices/{device}/{do:name|out}", d.Handle(d.changeDevice))
 	},
 }
 
@@ -54,6 +64,22 @@ type settingsView struct {
 	Pace, HeatCM2, Rack string
 	Copies              []store.Copy
 	Kept                string // what the studio was before it was put back, "" else
+	Door                doorView
+	Limits              []limit
+}
+
+// limit is a limit of the program, and the way round it.
+type limit struct{ Of, Is, Way string }
+
+// limits are those a maker may meet.
+var limits = []limit{
+	{"a picture", fmt.Sprintf("%d MB, %d million pixels", picture.MaxBytes>>20, picture.MaxPixels/1_000_000), "scan in grey, at 600 dpi or less"},
+	{"a card file", fmt.Sprintf("%d MB with its pictures", cardfile.MaxBytes>>20), "save a backup of the whole studio instead"},
+	{"a table of paper or materials", fmt.Sprintf("%d MB", paper.MaxCSV>>20), "import it in parts"},
+	{"images on a card", fmt.Sprint(card.MaxImages), "draw some of them as one"},
+	{"areas of a card, washes on one", fmt.Sprintf("%d, %d", card.MaxAreas, card.MaxWashes), "gather cells that are painted alike in one area"},
+	{"copies of a card", fmt.Sprint(card.MaxCopies), "make the rest in a second lot"},
+	{"devices that may come in", fmt.Sprint(store.MaxDevices), "put out those that are no longer used"},
 }
 
 func (d *place) settingsPage(w http.ResponseWriter, r *http.Request) error {
@@ -61,6 +87,11 @@ func (d *place) settingsPage(w http.ResponseWriter, r *http.Request) error {
 }
 
 func (d *place) showSettings(w http.ResponseWriter, r *http.Request, status int, message string) error {
+	return d.show(w, r, status, message, nil)
+}
+
+// show shows the settings, with invitations to scan if there are any.
+func (d *place) show(w http.ResponseWriter, r *http.Request, status int, message string, invited []door.Invitation) error {
 	rev, err := d.Settings(r.Context())
 	if err != nil {
 		return err
@@ -77,7 +108,11 @@ func (d *place) showSettings(w http.ResponseWriter, r *http.Request, status int,
 	if v.Copies, err = d.Store.Copies(); err != nil {
 		return err
 	}
-	v.Kept = r.URL.Query().Get("kept")
+	v.Kept, v.Limits = r.URL.Query().Get("kept"), limits
+	if v.Door, err = d.doorView(r); err != nil {
+		return err
+	}
+	v.Door.Invited = invited
 	d.Render(w, r, status, "settings.html", v)
 	return nil
 }
@@ -99,11 +134,16 @@ func (d *place) editSettings(w http.ResponseWriter, r *http.Request) error {
 	if err = page.Refused(err); err == nil && (v != rev.Settings || base != rev.Seq) {
 		err = d.SaveSettings(r.Context(), rev.ID, base, v, "changed the settings")
 	}
+	return d.after(w, r, err, "")
+}
+
+// after goes back to the settings, or says there what was refused.
+func (d *place) after(w http.ResponseWriter, r *http.Request, err error, part string) error {
 	if err != nil {
 		status, words := d.Explain(r, err)
 		return d.showSettings(w, r, status, wording.Sentence(words.Error()))
 	}
-	http.Redirect(w, r, "/settings", http.StatusSeeOther)
+	http.Redirect(w, r, at+part, http.StatusSeeOther)
 	return nil
 }
 

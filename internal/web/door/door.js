@@ -1,0 +1,2 @@
+// A device that scanned a code has asked already.
+document.querySelector("form[data-at-once]")?.submit();
