@@ -23,7 +23,6 @@ type style struct {
 	color          paint // that currentColor means
 	by, clipBy     rule
 	line           stroke
-	dashes         string
 	fills, strokes float64 // how solid
 	hidden         bool
 }
