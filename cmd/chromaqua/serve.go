@@ -10,6 +10,7 @@ import (
 	"net/http"
 	"os"
 	"path/filepath"
+	"runtime/debug"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -31,6 +32,10 @@ const (
 	answerTimeout = 10 * time.Minute // to send an answer to one who reads slowly
 	closeTimeout  = 5 * time.Second
 )
+
+// memoryLimit is from where on memory is given back sooner than it is needed again, bytes:
+// one picture of the largest size is being opened, and no more.
+const memoryLimit = 448 << 20
 
 // dataFile is where a studio lives unless told otherwise.
 func dataFile(name string) string {
@@ -234,6 +239,9 @@ func serve(c *cobra.Command, s *store.Store, at address, data string) (err error
 	l, err := net.Listen("tcp", at.listen)
 	if err != nil {
 		return fmt.Errorf("cannot listen on %s: %w; is it running already? Use --addr for another address", at.listen, err)
+	}
+	if os.Getenv("GOMEMLIMIT") == "" {
+		debug.SetMemoryLimit(memoryLimit)
 	}
 	log := slog.New(slog.NewTextHandler(c.ErrOrStderr(), nil))
 	copying := make(chan struct{})

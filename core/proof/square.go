@@ -213,6 +213,9 @@ func squares(m image.Image) (out []mark) {
 	// Half the scan's pixels are enough to find marks of 6 mm.
 	k := max(1, max(b.Dx(), b.Dy())/1600)
 	w, h := b.Dx()/k, b.Dy()/k
+	if w == 0 || h == 0 {
+		return nil // a sliver holds no marks
+	}
 	grey := make([]float64, w*h)
 	for y := range h {
 		for x := range w {

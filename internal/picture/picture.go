@@ -28,8 +28,9 @@ import (
 
 // Limits of a picture file.
 const (
-	MaxBytes  = 48 << 20
-	MaxPixels = lineart.MaxPixels
+	MaxBytes   = 48 << 20
+	MaxPixels  = lineart.MaxPixels
+	MaxDecoded = 192 << 20 // bytes of memory it takes when it is opened
 )
 
 // Info is what a picture file says of itself.
@@ -55,8 +56,23 @@ func Inspect(data []byte) (Info, error) {
 		return Info{}, lineart.ErrTooSmall
 	case c.Width > MaxPixels/c.Height:
 		return Info{}, fmt.Errorf("the picture is %d × %d pixels: %w", c.Width, c.Height, lineart.ErrTooLarge)
+	case c.Width*c.Height > MaxDecoded/bytesOf(c.ColorModel):
+		return Info{}, fmt.Errorf("the picture has %d million pixels of 16 bits a colour, which are too many; save it with 8 bits, or scan it in grey", c.Width*c.Height/1_000_000)
 	}
 	return Info{"image/" + kind, c.Width, c.Height}, nil
+}
+
+// bytesOf is what a pixel of a colour model takes in memory.
+func bytesOf(m color.Model) int {
+	switch m {
+	case color.GrayModel:
+		return 1
+	case color.Gray16Model:
+		return 2
+	case color.RGBA64Model, color.NRGBA64Model:
+		return 8
+	}
+	return 4
 }
 
 // Stored returns a picture as it is kept, which every browser can show: a TIFF, a WebP

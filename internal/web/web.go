@@ -8,6 +8,7 @@ import (
 	"log/slog"
 	"maps"
 	"net/http"
+	"runtime/debug"
 	"slices"
 	"time"
 
@@ -181,7 +182,7 @@ func (s *Server) recovered(next http.Handler) http.Handler {
 			case http.ErrAbortHandler:
 				panic(p) // the connection is to be cut
 			default:
-				s.log.Error("panic", "path", r.URL.Path, "panic", p)
+				s.log.Error("panic", "path", r.URL.Path, "panic", p, "stack", string(debug.Stack()))
 				s.pages.Fail(w, r, page.ErrInternal)
 			}
 		}()
