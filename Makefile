@@ -4,7 +4,7 @@
 .DEFAULT_GOAL := help
 BIN := bin/chromaqua
 # What runs in several goroutines at once; a test keeps the list complete.
-SHARING := ./core/lineart ./core/order/solver ./core/pigment ./internal/desk ./internal/web ./cmd/chromaqua
+SHARING := ./core/lineart ./core/order/solver ./core/pigment ./internal/desk ./internal/web ./cmd/chromaqua ./scripts/torture
 # Statistics and goldens find nothing more under the race detector, and take long.
 UNRACED := WhatTheyWere|TestQuality|TestForeignLineArt|TestDemoStartsAndResets
 ADDR ?= 127.0.0.1:8417
@@ -55,10 +55,13 @@ mutants: ## put small faults into the core, one at a time, and count how many it
 fuzz: ## fuzz every parser for a while (FUZZTIME=30s each)
 	@scripts/fuzz $(or $(FUZZTIME),30s)
 
+torture: build ## kill it, ask it much at once, fill its disk, feed it what was made to break it (ten minutes; SHORT=1 for one)
+	go run ./scripts/torture $(if $(SHORT),-short) $(if $(AGAINST),-against $(AGAINST)) $(BIN)
+
 shots: build tools ## make docs/screenshots again from the demo data
 	CHROMAQUA_SHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run TestShots ./internal/web
 
 drawings: ## render the sample drawings again (needs rsvg-convert)
 	for f in internal/demo/drawings/*.svg; do rsvg-convert -d 300 -p 300 -b white $$f -o $${f%.svg}.png; done
 
-.PHONY: help build demo tools lint css css-fresh test bench references mutants fuzz shots drawings
+.PHONY: help build demo tools lint css css-fresh test bench references mutants fuzz torture shots drawings

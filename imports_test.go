@@ -82,6 +82,7 @@ var rooms = map[string][]string{
 	"internal/web":                 {"internal/desk", "internal/store", "internal/web/board", "internal/web/door", "internal/web/drawer", "internal/web/drawer/cards", "internal/web/drawer/cut", "internal/web/drawer/library", "internal/web/drawer/newcard", "internal/web/drawer/paper", "internal/web/drawer/settings", "internal/web/drawer/shelf", "internal/web/drawer/tests", "internal/web/page", "internal/web/station", "internal/web/station/bench", "internal/web/station/colour", "internal/web/station/format", "internal/web/station/line", "internal/web/station/order"},
 
 	"scripts/mutants": {},
+	"scripts/torture": {"core/shelf"},
 
 	"cmd/chromaqua": {"core/...", "internal/cardfile", "internal/demo", "internal/picture", "internal/store", "internal/web"},
 }
