@@ -115,7 +115,7 @@ func Claim(path string) (release func() error, err error) {
 	lock := flock.New(path + ".lock")
 	ok, err := lock.TryLock()
 	if err != nil {
-		return nil, fmt.Errorf("reserving the studio file: %w", err)
+		return nil, fmt.Errorf("the folder of the studio file may not be written, or cannot be: %w", err)
 	}
 	if !ok {
 		return nil, fmt.Errorf("%s: %w", path, ErrInUse)

@@ -50,20 +50,26 @@ func disk(ctx context.Context, b *bench) (err error) {
 	if err := works(ctx, s, card, "after it was full"); err != nil {
 		return err
 	}
-	if err := syscall.Mount("", dir, "", syscall.MS_REMOUNT|syscall.MS_RDONLY, size); err != nil {
-		b.say("disk     full: told and got over; read-only not run (%v)", err)
-	} else {
-		if err := fails(ctx, s, card, http.StatusInternalServerError, "may not be written", "failed to read or write"); err != nil {
-			return err
-		}
-		if err := syscall.Mount("", dir, "", syscall.MS_REMOUNT, size); err != nil {
-			return err
-		}
-		if err := works(ctx, s, card, "after it was read-only"); err != nil {
-			return err
-		}
-		b.say("disk     of %d MB, full and read-only: told as such, nothing lost, gone on after", diskBytes>>20)
+	if err := s.close(); err != nil {
+		return err
 	}
+	if err := syscall.Mount("", dir, "", syscall.MS_REMOUNT|syscall.MS_RDONLY, size); err != nil {
+		return err
+	}
+	if _, err := begin(ctx, b.binary, "serve", filepath.Join(dir, "studio.db")); err == nil || !strings.Contains(err.Error(), "may not be written") {
+		return fmt.Errorf("on a disk that may only be read it says: %w", err)
+	}
+	if err := syscall.Mount("", dir, "", syscall.MS_REMOUNT, size); err != nil {
+		return err
+	}
+	if s, err = begin(ctx, b.binary, "serve", filepath.Join(dir, "studio.db")); err != nil {
+		return err
+	}
+	defer s.kill()
+	if err := works(ctx, s, card, "after it was read-only"); err != nil {
+		return err
+	}
+	b.say("disk     of %d MB, full and read-only: told as such, nothing lost, gone on after", diskBytes>>20)
 	return s.close()
 }
 
