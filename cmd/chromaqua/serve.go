@@ -90,7 +90,7 @@ What you change there stays until --reset starts it afresh.`,
 				}
 				s, err := store.OpenSamples(c.Context(), data)
 				if err != nil {
-					return err
+					return offered(data, err)
 				}
 				if err := fillIfEmpty(c.Context(), s); err != nil {
 					return errors.Join(err, s.Close())
@@ -209,10 +209,15 @@ func putBack(ctx context.Context, data, from string) (kept string, err error) {
 	return kept, errors.Join(err, s.Close())
 }
 
-// offered adds to an error of opening a damaged studio how to go back to its last copy.
+// offered says of a fault of the disk met at the start what can be done; of a damaged
+// studio, how to go back to its last copy.
 func offered(data string, err error) error {
-	if fault, _ := store.FaultOf(err); fault != store.Damaged {
+	fault, ours := store.FaultOf(err)
+	switch {
+	case !ours:
 		return err
+	case fault != store.Damaged:
+		return fmt.Errorf("%s: %s (%w)", data, fault, err)
 	}
 	copies, listed := store.CopiesOf(data)
 	if listed != nil || len(copies) == 0 {

@@ -100,3 +100,35 @@ func TestResetTakesSamplesOnly(t *testing.T) {
 	assert.Equal(t, failed, code)
 	assert.Contains(t, errOut, "nothing of it was changed")
 }
+
+// A damaged studio says at the start how to go back to its last copy, and that works.
+func TestADamagedStudioOffersItsCopy(t *testing.T) {
+	data := filepath.Join(t.TempDir(), "studio.db")
+	s, err := store.Open(t.Context(), data)
+	require.NoError(t, err)
+	_, err = s.Create(t.Context(), card.New("Kept", length.Inches), "made")
+	require.NoError(t, err)
+	require.NoError(t, s.CopyToday(t.Context()))
+	copies, err := s.Copies()
+	require.NoError(t, err)
+	require.NoError(t, s.Close())
+	content, err := os.ReadFile(data)
+	require.NoError(t, err)
+	for i := 4096; i < len(content); i++ {
+		content[i] = 'x'
+	}
+	require.NoError(t, os.WriteFile(data, content, 0o600))
+	code, _, errOut := call("", "serve", "--data", data, "--addr", freeAddr(t))
+	assert.Equal(t, failed, code)
+	assert.Contains(t, errOut, "chromaqua restore \""+copies[0].Path+"\" --data \""+data+"\" --yes")
+	code, out, errOut := call("", "restore", copies[0].Path, "--data", data, "--yes")
+	assert.Equal(t, done, code, errOut)
+	assert.Contains(t, out, "damaged")
+	s, err = store.Open(t.Context(), data)
+	require.NoError(t, err)
+	defer s.Close()
+	all, _, err := s.Cards(t.Context(), store.Shown)
+	require.NoError(t, err)
+	require.Len(t, all, 1)
+	assert.Equal(t, "Kept", all[0].Card.Name)
+}
