@@ -9,6 +9,7 @@ import (
 	"image/color"
 	"image/jpeg"
 	"image/png"
+	"math"
 	"os"
 	"testing"
 
@@ -281,4 +282,24 @@ func TestOtherPictures(t *testing.T) {
 	require.NoError(t, err)
 	_, _, err = picture.Stored(context.Background(), fax)
 	assert.ErrorContains(t, err, "fax machines")
+}
+
+// Whatever is asked to be turned and cut off: a picture comes out within the limits, or
+// it is said why not.
+func FuzzStraighten(f *testing.F) {
+	m := encode(f, image.NewGray(image.Rect(0, 0, 60, 40)), "png")
+	f.Add(0.0, 0, 0, 0, 0)
+	f.Add(1.5, 4, 0, 2, 1)
+	f.Add(-180.0, -5, 60, 1<<40, -1<<40)
+	f.Add(math.NaN(), 0, 0, 0, 0)
+	f.Add(math.Inf(1), 29, 19, 29, 19)
+	f.Fuzz(func(t *testing.T, degrees float64, left, top, right, bottom int) {
+		data, err := picture.Straighten(m, degrees, left, top, right, bottom)
+		if err != nil {
+			return
+		}
+		info, err := picture.Inspect(data)
+		require.NoError(t, err)
+		assert.LessOrEqual(t, max(info.Width, info.Height), 80)
+	})
 }
