@@ -5,8 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
-	"os"
-	"path/filepath"
 	"slices"
 	"strconv"
 	"sync"
@@ -23,16 +21,10 @@ type counted struct {
 // clients lets many change the same cards at once. Whoever is told that a change was made
 // has made it: the cards have been counted up as often as that.
 func clients(ctx context.Context, b *bench) error {
-	dir, err := os.MkdirTemp("", "torture-*")
-	if err != nil {
-		return err
-	}
-	defer os.RemoveAll(dir)
-	s, err := begin(ctx, b.binary, "serve", filepath.Join(dir, "studio.db"))
-	if err != nil {
-		return err
-	}
-	defer s.kill()
+	return within(ctx, b.binary, "serve", func(s *server) error { return b.change(ctx, s) })
+}
+
+func (b *bench) change(ctx context.Context, s *server) error {
 	var cards []*counted
 	for range 10 {
 		path, err := s.newCard(ctx, "0")
@@ -149,16 +141,14 @@ func timesOf(all []float64) times {
 type reading struct{ page, file times }
 
 func (b *bench) read(ctx context.Context, binary string) (out reading, err error) {
-	dir, err := os.MkdirTemp("", "torture-*")
-	if err != nil {
-		return out, err
-	}
-	defer os.RemoveAll(dir)
-	s, err := begin(ctx, binary, "demo", filepath.Join(dir, "demo.db"))
-	if err != nil {
-		return out, err
-	}
-	defer s.kill()
+	err = within(ctx, binary, "demo", func(s *server) error {
+		out, err = b.readAll(ctx, s)
+		return err
+	})
+	return out, err
+}
+
+func (b *bench) readAll(ctx context.Context, s *server) (out reading, err error) {
 	const page, file = "/cards/4/colour", "/static/app.css"
 	for { // until its line is read
 		a, err := s.get(ctx, "/cards/4/reading")

@@ -12,8 +12,6 @@ import (
 	"math"
 	"math/rand/v2"
 	"net/http"
-	"os"
-	"path/filepath"
 	"regexp"
 	"strings"
 	"sync"
@@ -40,16 +38,10 @@ type hostile struct {
 // corpus feeds the program what was made to break it, and asks something else of it all
 // the while.
 func corpus(ctx context.Context, b *bench) error {
-	dir, err := os.MkdirTemp("", "torture-*")
-	if err != nil {
-		return err
-	}
-	defer os.RemoveAll(dir)
-	s, err := begin(ctx, b.binary, "serve", filepath.Join(dir, "studio.db"))
-	if err != nil {
-		return err
-	}
-	defer s.kill()
+	return within(ctx, b.binary, "serve", func(s *server) error { return b.feed(ctx, s) })
+}
+
+func (b *bench) feed(ctx context.Context, s *server) error {
 	card, err := s.newCard(ctx, "watched")
 	if err != nil {
 		return err

@@ -12,6 +12,7 @@ import (
 	"net/url"
 	"os"
 	"os/exec"
+	"path/filepath"
 	"regexp"
 	"strconv"
 	"strings"
@@ -59,6 +60,21 @@ func begin(ctx context.Context, binary, command, data string) (*server, error) {
 		case <-time.After(5 * time.Millisecond):
 		}
 	}
+}
+
+// within runs a binary on a new studio while f does something with it.
+func within(ctx context.Context, binary, command string, f func(*server) error) error {
+	dir, err := os.MkdirTemp("", "torture-*")
+	if err != nil {
+		return err
+	}
+	defer os.RemoveAll(dir)
+	s, err := begin(ctx, binary, command, filepath.Join(dir, "studio.db"))
+	if err != nil {
+		return err
+	}
+	defer s.kill()
+	return f(s)
 }
 
 // kill ends the program as a power cut would.

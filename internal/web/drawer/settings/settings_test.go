@@ -4,12 +4,15 @@ import (
 	"context"
 	"fmt"
 	"net/http"
+	"os"
+	"path/filepath"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"chromaqua/core/settings"
+	"chromaqua/internal/store"
 	"chromaqua/internal/web/webtest"
 )
 
@@ -78,4 +81,32 @@ func TestGoingBackToACopy(t *testing.T) {
 	st.Post("/settings/restore", "copy", copies[0].Name)
 	assert.Contains(t, st.Get("/").Body, "Second")
 	assert.Equal(t, http.StatusNotFound, st.Post("/settings/restore", "copy", "../../etc/passwd").Status)
+}
+
+// A backup that is saved elsewhere is a studio, whole.
+func TestABackupIsSaved(t *testing.T) {
+	st := webtest.WithGrid(t)
+	a := st.Get("/settings/backup.db")
+	require.Equal(t, http.StatusOK, a.Status)
+	name := filepath.Join(t.TempDir(), "backup.db")
+	require.NoError(t, os.WriteFile(name, []byte(a.Body), 0o600))
+	in, err := store.Summarise(t.Context(), name)
+	require.NoError(t, err)
+	assert.Equal(t, 1, in.Cards)
+	assert.Equal(t, 1, in.Images)
+}
+
+// What is refused about who may come in is said, and the limits stand where they are met.
+func TestAccessIsSet(t *testing.T) {
+	st := webtest.New(t)
+	page := st.Get("/settings").Body
+	assert.Contains(t, page, "Nobody but this machine")
+	assert.Contains(t, page, "48 MB, 40 million pixels")
+	a := st.Post("/settings/passphrase", "passphrase", "short")
+	assert.Equal(t, http.StatusUnprocessableEntity, a.Status)
+	assert.Contains(t, webtest.Message(a.Body), "8 to 200 characters")
+	st.App.Door.Addresses = []string{"http://192.168.1.20:8417/"}
+	assert.Contains(t, st.Get("/settings").Body, "changes with every start")
+	assert.Equal(t, http.StatusOK, st.Post("/settings/passphrase", "passphrase", "eight or more").Status)
+	assert.Contains(t, st.Get("/settings").Body, "nobody can read it")
 }
