@@ -45,7 +45,7 @@ func splatterHarmful(f Facts) (out []Watch) {
 				}
 				out = append(out, Watch{
 					Severity: Stop, Cells: a.Cells,
-					What: fmt.Sprintf("%s is to be splattered with %s %s.", a.Name, p.CI, known.Name),
+					What: fmt.Sprintf("%s is to be splattered with %s.", a.Name, f.Card.Called.Of(p.CI)),
 					Why:  fmt.Sprintf("Drops and mist get on skin and into the breath: %s.", known.Caution),
 					ways: []Fix{{Label: "Skim it on with a dry brush", Change: change.LayAs{Area: a.ID, Wash: k, Technique: card.DryBrush}}},
 				})

@@ -158,7 +158,7 @@ func nearlyAlike(f Facts) (out []Watch) {
 				continue
 			}
 			away := pigment.Difference(f.Looks[k].Dense.Lab, f.Looks[i].Dense.Lab)
-			if away < 0.5 || away >= alike || len(a.Washes) == len(b.Washes) && card.MixName(a.Washes[0].Mix) == card.MixName(b.Washes[0].Mix) {
+			if away < 0.5 || away >= alike || len(a.Washes) == len(b.Washes) && card.MixCodes(a.Washes[0].Mix) == card.MixCodes(b.Washes[0].Mix) {
 				continue // alike for the eye, or the same paints in two strengths on purpose
 			}
 			out = append(out, Watch{

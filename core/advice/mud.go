@@ -140,7 +140,7 @@ func (f Facts) worstInside(a *panel.Area) (worst Watch, found bool) {
 		}
 		coat := palette.Coat(w)
 		if pigment.Cancel(ground, palette.Parts(w)) == pigment.Mud && !shadowMix(w.Mix) {
-			say(Watch{Severity: Note, What: fmt.Sprintf("%s, mixed for %s, is mud.", card.MixName(w.Mix), a.Name)})
+			say(Watch{Severity: Note, What: fmt.Sprintf("%s, mixed for %s, is mud.", f.Card.Called.Mix(w.Mix), a.Name)})
 		}
 		if below >= 0 {
 			under := palette.Coat(a.Washes[below])
@@ -149,13 +149,13 @@ func (f Facts) worstInside(a *panel.Area) (worst Watch, found bool) {
 			case into && met == pigment.Mud:
 				say(Watch{
 					Severity: Mind,
-					What:     fmt.Sprintf("On %s, %s into %s makes mud.", a.Name, card.MixName(w.Mix), card.MixName(a.Washes[below].Mix)),
+					What:     fmt.Sprintf("On %s, %s into %s makes mud.", a.Name, f.Card.Called.Mix(w.Mix), f.Card.Called.Mix(a.Washes[below].Mix)),
 					ways:     []Fix{{Label: "Lay it over dry", Change: change.Over{Area: a.ID, Wash: k, Over: change.OverDry}}},
 				})
 			case into && met == pigment.Dulls:
-				say(Watch{Severity: Note, What: fmt.Sprintf("On %s, %s into %s dulls.", a.Name, card.MixName(w.Mix), card.MixName(a.Washes[below].Mix))})
+				say(Watch{Severity: Note, What: fmt.Sprintf("On %s, %s into %s dulls.", a.Name, f.Card.Called.Mix(w.Mix), f.Card.Called.Mix(a.Washes[below].Mix))})
 			case !into && pigment.Over(ground, under, coat) == pigment.Mud:
-				say(Watch{Severity: Note, What: fmt.Sprintf("On %s, %s over %s turns grey.", a.Name, card.MixName(w.Mix), card.MixName(a.Washes[below].Mix))})
+				say(Watch{Severity: Note, What: fmt.Sprintf("On %s, %s over %s turns grey.", a.Name, f.Card.Called.Mix(w.Mix), f.Card.Called.Mix(a.Washes[below].Mix))})
 			}
 		}
 		below = k

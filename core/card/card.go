@@ -21,7 +21,7 @@ import (
 // could misread the file.
 const (
 	Kind    = "chromaqua-card"
-	Version = 5
+	Version = 6
 )
 
 // Limits of a card; whatever exceeds them is a slip or an attack.
@@ -70,6 +70,7 @@ type Card struct {
 	Look     shelf.Look       `json:"look,omitempty"`       // wanted of the line; crisp when empty
 	Relief   Relief           `json:"relief,omitempty"`     // when a folder is pressed; once painted when empty
 	Images   []Image          `json:"images"`               // on the panel, the one in front first
+	Called   Names            `json:"called,omitempty"`     // what the maker calls paints of the washes
 	Measured []Measured       `json:"measured,omitempty"`   // paints of the maker's that were found from swatches
 	Wanted   []pigment.Swatch `json:"wanted,omitempty"`     // colours to mix
 	Specks   float64          `json:"specks_mm2,omitempty"` // cells smaller than this are forgotten, mm²
@@ -198,19 +199,19 @@ type Wash struct {
 // one below.
 func (w Wash) IntoWet(n int) bool { return n > 0 && w.Technique.IntoWet() && !w.OverDry }
 
-// Words names a wash: "PB29 + PV19 2:1, tea, glaze", "lift".
-func (w Wash) Words() string {
+// WashName names a wash: "ultramarine + rose 2:1, tea, glaze", "lift".
+func (c *Card) WashName(w Wash) string {
 	switch w.Technique.Tool() {
 	case CleanWater:
 		return string(w.Technique)
 	case DrawnLine:
-		return fmt.Sprintf("%s, %s", MixName(w.Mix), w.Technique)
+		return fmt.Sprintf("%s, %s", c.Called.Mix(w.Mix), w.Technique)
 	}
 	how := string(w.Technique)
 	if w.OverDry {
 		how += " over dry"
 	}
-	return fmt.Sprintf("%s, %s, %s", MixName(w.Mix), w.Strength, how)
+	return fmt.Sprintf("%s, %s, %s", c.Called.Mix(w.Mix), w.Strength, how)
 }
 
 // Part is one paint of a mix, by Colour Index name.
@@ -244,6 +245,38 @@ type Measured struct {
 	Name string           `json:"name"`
 	K    pigment.Spectrum `json:"K"`
 	S    pigment.Spectrum `json:"S"`
+}
+
+// Called is what the maker calls a paint, by its pigment.
+type Called struct {
+	CI   string `json:"ci"`
+	Name string `json:"name"`
+}
+
+// Names are what paints are called, by their pigments; the first of a pigment counts.
+type Names []Called
+
+// Of is what the maker calls a paint, else what painters call it.
+func (n Names) Of(ci string) string {
+	for _, p := range n {
+		if p.CI == ci {
+			return p.Name
+		}
+	}
+	return pigment.Common(ci)
+}
+
+// Mix prints a mix by what its paints are called: "ultramarine", "ultramarine + rose 2:1".
+func (n Names) Mix(parts []Part) string { return mixOf(parts, n.Of) }
+
+// Call takes down what the maker calls the paints that washes are mixed of.
+func (c *Card) Call(all Names) {
+	c.Called = nil
+	for _, p := range all {
+		if c.Uses(p.CI) && !slices.ContainsFunc(c.Called, func(o Called) bool { return o.CI == p.CI }) {
+			c.Called = append(c.Called, p)
+		}
+	}
 }
 
 // Measure puts measured paints on the card in place of those of the same pigment.

@@ -71,8 +71,8 @@ func TestDecodeRefuses(t *testing.T) {
 	good := string(doc)
 	for _, tc := range []struct{ name, from, to, why string }{
 		{"another kind", `"chromaqua-card"`, `"shopping-list"`, "no card"},
-		{"a newer version", `"version": 5`, `"version": 6`, "newer program"},
-		{"version nought", `"version": 5`, `"version": 0`, "does not exist"},
+		{"a newer version", `"version": 6`, `"version": 7`, "newer program"},
+		{"version nought", `"version": 6`, `"version": 0`, "does not exist"},
 		{"an unknown field", `"notes"`, `"nodes"`, "nodes"},
 		{"a wrong type", `"width_px": 900`, `"width_px": "wide"`, "images.width_px"},
 		{"a wrong length", `"3 in"`, `"three"`, "three"},
@@ -222,11 +222,11 @@ func TestDip(t *testing.T) {
 	w := card.Wash{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
 	require.NoError(t, w.Dip("PV19", 2))
 	require.NoError(t, w.Dip("PB29", 1))
-	assert.Equal(t, "PB29 + PV19 2:2", card.MixName(w.Mix))
+	assert.Equal(t, "PB29 + PV19 2:2", card.MixCodes(w.Mix))
 	require.NoError(t, w.Dip("PY3", 1))
 	assert.ErrorContains(t, w.Dip("PO62", 1), "at most 3 paints")
 	require.NoError(t, w.Dip("PB29", -2))
-	assert.Equal(t, "PV19 + PY3 2:1", card.MixName(w.Mix), "a paint without parts leaves the mix")
+	assert.Equal(t, "PV19 + PY3 2:1", card.MixCodes(w.Mix), "a paint without parts leaves the mix")
 	require.NoError(t, w.Dip("PB999", -1), "taking out what is not there changes nothing")
 	require.NoError(t, w.Dip("PY3", -1))
 	assert.ErrorContains(t, w.Dip("PV19", -5), "at least one paint")
@@ -304,7 +304,7 @@ func TestTechniques(t *testing.T) {
 			last := len(a.Washes) - 1
 			require.NoError(t, a.LayAs(last, k))
 			assert.NoError(t, c.Check(), k)
-			assert.NotZero(t, a.Washes[last].Words())
+			assert.NotZero(t, c.WashName(a.Washes[last]))
 			assert.True(t, k.Known())
 			assert.Equal(t, k.Tool() == card.CleanWater, len(a.Washes[last].Mix) == 0, k)
 			assert.GreaterOrEqual(t, k.Laid(), k.Left(), k)
@@ -321,13 +321,13 @@ func TestTechniques(t *testing.T) {
 	require.NoError(t, a.AddWash())
 	require.NoError(t, a.AddWash())
 	require.NoError(t, a.LayAs(1, card.Highlight))
-	assert.Equal(t, "PW6, cream, highlight", a.Washes[1].Words())
+	assert.Equal(t, "opaque white, cream, highlight", (&card.Card{}).WashName(a.Washes[1]))
 	require.NoError(t, a.LayAs(1, card.PenLine))
-	assert.Equal(t, "PBk7, pen-line", a.Washes[1].Words())
+	assert.Equal(t, "lamp black, pen-line", (&card.Card{}).WashName(a.Washes[1]))
 	require.NoError(t, a.LayAs(1, card.Lift))
-	assert.Equal(t, "lift", a.Washes[1].Words())
+	assert.Equal(t, "lift", (&card.Card{}).WashName(a.Washes[1]))
 	require.NoError(t, a.LayAs(1, card.Glaze))
-	assert.Equal(t, "PB29, tea, glaze", a.Washes[1].Words(), "with the mix of the wash below")
+	assert.Equal(t, "ultramarine, tea, glaze", (&card.Card{}).WashName(a.Washes[1]), "with the mix of the wash below")
 	assert.ErrorContains(t, card.Wash{Technique: card.Blot, Strength: "tea"}.Check(), "no mix")
 	assert.ErrorContains(t, a.LayAs(7, card.Flat), "gone")
 	assert.False(t, card.Technique("unheard of").Known())
@@ -361,7 +361,7 @@ func TestOverDryOrIntoWet(t *testing.T) {
 	wet.OverDry = true
 	assert.False(t, wet.IntoWet(1))
 	assert.NoError(t, wet.Check())
-	assert.Equal(t, "PB29, tea, wet-on-wet over dry", wet.Words())
+	assert.Equal(t, "ultramarine, tea, wet-on-wet over dry", (&card.Card{}).WashName(wet))
 	assert.ErrorContains(t, card.Wash{Technique: card.Lift, OverDry: true}.Check(), "has to be wet")
 	a := &card.Area{Washes: []card.Wash{wet, wet}}
 	require.NoError(t, a.LayAs(1, card.Variegated))
@@ -377,7 +377,7 @@ func TestVersion3IsRead(t *testing.T) {
 	c.Drying = card.Heat
 	now, err := c.Encode()
 	require.NoError(t, err)
-	old := bytes.Replace(now, []byte(`"version": 5`), []byte(`"version": 3`), 1)
+	old := bytes.Replace(now, []byte(`"version": 6`), []byte(`"version": 3`), 1)
 	read, err := card.Decode(old)
 	require.NoError(t, err)
 	assert.Equal(t, c, read)

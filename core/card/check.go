@@ -99,6 +99,17 @@ func (c *Card) checkMaterials() error {
 	if c.Copies < 0 || c.Copies > MaxCopies {
 		return fmt.Errorf("paint is mixed for 1 to %d cards at a time; for more, mix again", MaxCopies)
 	}
+	for i, p := range c.Called {
+		if _, err := pigment.ByCI(p.CI); err != nil {
+			return err
+		}
+		if err := CheckName("paint", p.Name); err != nil {
+			return err
+		}
+		if slices.ContainsFunc(c.Called[:i], func(o Called) bool { return o.CI == p.CI }) {
+			return fmt.Errorf("%s is called two names; keep one", p.CI)
+		}
+	}
 	for i, m := range c.Measured {
 		if err := m.Check(); err != nil {
 			return err

@@ -401,17 +401,20 @@ func WriteMix(parts []Part) string {
 	return strings.Join(out, " ")
 }
 
-// MixName prints a mix: "PB29", "PB29 + PV19 2:1".
-func MixName(parts []Part) string {
+// MixCodes prints a mix by Colour Index names, "PB29 + PV19 2:1", which name it whatever
+// its paints are called.
+func MixCodes(parts []Part) string { return mixOf(parts, func(ci string) string { return ci }) }
+
+func mixOf(parts []Part, name func(ci string) string) string {
 	switch len(parts) {
 	case 0:
 		return "clean water"
 	case 1:
-		return parts[0].CI
+		return name(parts[0].CI)
 	}
 	var names, ratio []string
 	for _, p := range parts {
-		names = append(names, p.CI)
+		names = append(names, name(p.CI))
 		ratio = append(ratio, fmt.Sprint(p.Parts))
 	}
 	return strings.Join(names, " + ") + " " + strings.Join(ratio, ":")

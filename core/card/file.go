@@ -44,7 +44,7 @@ func Decode(b []byte) (*Card, error) {
 	if head.Kind != Kind || head.Version < 1 || head.Version > Version {
 		return nil, probe.Check()
 	}
-	for _, rewrite := range []func([]byte) ([]byte, error){1: fromVersion1, 2: fromVersion2, 3: fromVersion3, 4: fromVersion4}[head.Version:] {
+	for _, rewrite := range []func([]byte) ([]byte, error){1: fromVersion1, 2: fromVersion2, 3: fromVersion3, 4: fromVersion4, 5: fromVersion5}[head.Version:] {
 		var err error
 		if b, err = rewrite(b); err != nil {
 			return nil, err
@@ -147,6 +147,9 @@ func fromVersion3(b []byte) ([]byte, error) { return renumbered(b, 4) }
 
 // fromVersion4 rewrites a card from when a grey could not be meant: none was.
 func fromVersion4(b []byte) ([]byte, error) { return renumbered(b, 5) }
+
+// fromVersion5 rewrites a card from when paints were known by their pigments only.
+func fromVersion5(b []byte) ([]byte, error) { return renumbered(b, 6) }
 
 // renumbered is a card whose fields mean in the next version what they meant.
 func renumbered(b []byte, version int) ([]byte, error) {

@@ -317,7 +317,7 @@ type Dip struct {
 func (c Dip) Do(on *card.Card) (Done, error) {
 	return toWash(on, c.Area, c.Wash, func(w *card.Wash) (string, error) {
 		err := w.Dip(c.CI, c.Parts)
-		return card.MixName(w.Mix), err
+		return on.Called.Mix(w.Mix), err
 	})
 }
 
@@ -337,7 +337,7 @@ func (c Recipe) Do(on *card.Card) (Done, error) {
 			return "", err
 		}
 		w.Mix, w.Strength = mix, c.Strength
-		return card.MixName(mix) + ", " + string(w.Strength), nil
+		return on.Called.Mix(mix) + ", " + string(w.Strength), nil
 	})
 }
 

@@ -72,7 +72,7 @@ func (p Palette) Whites(washes []card.Wash) string {
 
 // DepthOf says how many coats of an area's last wash that covers take what lies below
 // it to a lightness, 0 to 100; "" when none covers.
-func (p Palette) DepthOf(a *card.Area, want float64) string {
+func (p Palette) DepthOf(a *card.Area, names card.Names, want float64) string {
 	k, ok := a.LastCover()
 	if !ok {
 		return ""
@@ -81,10 +81,10 @@ func (p Palette) DepthOf(a *card.Area, want float64) string {
 	coat := p.Coat(w)
 	switch n, limit := pigment.Coats(p.Dry(a.Washes[:k]), coat.Paint, coat.Load, want); n {
 	case 0:
-		return fmt.Sprintf("No number of coats of %s takes the area to that depth: it ends at %.0f of 100 in value.", card.MixName(w.Mix), limit)
+		return fmt.Sprintf("No number of coats of %s takes the area to that depth: it ends at %.0f of 100 in value.", names.Mix(w.Mix), limit)
 	case 1:
-		return fmt.Sprintf("One coat of %s as %s takes the area to that depth.", card.MixName(w.Mix), w.Strength)
+		return fmt.Sprintf("One coat of %s as %s takes the area to that depth.", names.Mix(w.Mix), w.Strength)
 	default:
-		return fmt.Sprintf("%d coats of %s as %s, each laid once the last is dry, take the area to that depth.", n, card.MixName(w.Mix), w.Strength)
+		return fmt.Sprintf("%d coats of %s as %s, each laid once the last is dry, take the area to that depth.", n, names.Mix(w.Mix), w.Strength)
 	}
 }

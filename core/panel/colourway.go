@@ -19,9 +19,9 @@ type Way struct {
 }
 
 // Words says what the way does.
-func (w Way) Words() string {
+func (w Way) Words(names card.Names) string {
 	if w.From != "" {
-		return fmt.Sprintf("%s for %s", w.To, w.From)
+		return fmt.Sprintf("%s for %s", names.Of(w.To), names.Of(w.From))
 	}
 	return fmt.Sprintf("hues turned by %g°", w.Turn)
 }
@@ -151,7 +151,7 @@ func (w Way) turn(ctx context.Context, c *card.Card, from []pigment.Pigment) err
 			if len(wash.Mix) == 0 {
 				continue
 			}
-			key := card.MixName(wash.Mix) + string(wash.Strength)
+			key := card.MixCodes(wash.Mix) + string(wash.Strength)
 			now, known := done[key]
 			if !known {
 				coat := palette.Coat(*wash)

@@ -48,7 +48,7 @@ func TestHuesAreTurned(t *testing.T) {
 	assert.Greater(t, after.B, 20.0)
 	assert.InDelta(t, before.L, after.L, 6)
 	assert.Equal(t, c.Areas[0].Washes[0].Mix, c.Areas[1].Washes[0].Mix)
-	assert.Equal(t, "hues turned by 180°", panel.Way{Turn: 180}.Words())
+	assert.Equal(t, "hues turned by 180°", panel.Way{Turn: 180}.Words(nil))
 	stopped, stop := context.WithCancel(context.Background())
 	stop()
 	assert.ErrorIs(t, panel.Way{Turn: 60}.Recolour(stopped, c, pigment.Library()), context.Canceled)
@@ -104,6 +104,6 @@ func known(t *testing.T, ci string) *pigment.Pigment {
 func TestWhiteStaysWhite(t *testing.T) {
 	c := recoloured(t, panel.Way{Turn: 120}, flat("PB29", pigment.Tea), flat("PW6", pigment.Cream), flat("PBk7", pigment.Tea))
 	washes := c.Areas[0].Washes
-	assert.NotEqual(t, "PB29", card.MixName(washes[0].Mix))
-	assert.Equal(t, [2]string{"PW6", "PBk7"}, [2]string{card.MixName(washes[1].Mix), card.MixName(washes[2].Mix)})
+	assert.NotEqual(t, "PB29", card.MixCodes(washes[0].Mix))
+	assert.Equal(t, [2]string{"PW6", "PBk7"}, [2]string{card.MixCodes(washes[1].Mix), card.MixCodes(washes[2].Mix)})
 }

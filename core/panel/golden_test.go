@@ -37,7 +37,7 @@ func TestBoardsAreWhatTheyWere(t *testing.T) {
 			for _, trace := range l.Traces {
 				fmt.Fprintf(&b, "  trace %s %d %s\n", trace.Technique, trace.Wash, tones(trace.Tone))
 			}
-			fmt.Fprintf(&b, "  whites %q depth %q %q\n", from.Whites(a.Washes), from.DepthOf(a.Area, 40), from.DepthOf(a.Area, 75))
+			fmt.Fprintf(&b, "  whites %q depth %q %q\n", from.Whites(a.Washes), from.DepthOf(a.Area, nil, 40), from.DepthOf(a.Area, nil, 75))
 			for k, w := range a.Washes {
 				if w.Technique.Covers() {
 					for _, c := range from.CoatsOver(a.Washes[:k], w, 3) {
@@ -218,7 +218,7 @@ func TestOwnPaints(t *testing.T) {
 		d, err := c.Clone()
 		require.NoError(t, err)
 		require.NoError(t, way.Recolour(context.Background(), d, panel.PaintsOf(own)))
-		fmt.Fprintf(&b, "%s: %v\n", way.Words(), d.Areas[0].Washes)
+		fmt.Fprintf(&b, "%s: %v\n", way.Words(nil), d.Areas[0].Washes)
 	}
 	pairs, err := panel.ChartPalette(own).Chart([]string{"PB29", "PY3", "PV19"})
 	require.NoError(t, err)

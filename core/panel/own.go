@@ -71,6 +71,16 @@ func knownOf(own []shelf.Own) []card.Measured {
 	return out
 }
 
+// NamesOf are what the maker calls paints of one pigment each.
+func NamesOf(own []shelf.Own) (out card.Names) {
+	for _, o := range own {
+		if ci, ok := o.Pigment(); ok {
+			out = append(out, card.Called{CI: ci, Name: o.Name})
+		}
+	}
+	return out
+}
+
 // Unused lists the paints the shelf knows better that a card could be painted with and
 // is not.
 func Unused(c *card.Card, own []shelf.Own) (out []card.Measured) {

@@ -15,6 +15,7 @@ var libraryJSON []byte
 // A Pigment is a generic paint of one pigment, by its Colour Index name.
 type Pigment struct {
 	CI           string   `json:"ci"`           // "PB29"
+	Common       string   `json:"common"`       // what painters call it, "ultramarine"
 	Name         string   `json:"name"`         // "ultramarine blue"
 	Hue          string   `json:"hue"`          // "warm blue"
 	Transparency string   `json:"transparency"` // T, ST, SO or O
@@ -75,7 +76,27 @@ func ByCI(ci string) (*Pigment, error) {
 			return p, nil
 		}
 	}
-	return nil, fmt.Errorf("there is no pigment %q on the palette; use a Colour Index name such as PB29", ci)
+	return nil, fmt.Errorf("there is no pigment %q on the palette; use a name such as ultramarine, or its Colour Index name, PB29", ci)
+}
+
+// Named returns the generic pigment that painters call so, or of that Colour Index name.
+func Named(name string) (*Pigment, error) {
+	for i := range library.Pigments {
+		if p := &library.Pigments[i]; strings.EqualFold(p.Common, name) {
+			return p, nil
+		}
+	}
+	return ByCI(name)
+}
+
+// Common returns what painters call a pigment, its Colour Index name when it is not
+// known.
+func Common(ci string) string {
+	p, err := ByCI(ci)
+	if err != nil {
+		return ci
+	}
+	return p.Common
 }
 
 // Paper returns the reflectance of a paper by its colour: white, cream, kraft

@@ -308,3 +308,20 @@ func BenchmarkStackToHex(b *testing.B) {
 		_ = r.Hex()
 	}
 }
+
+// Every pigment has a name that painters use, of which there is one each.
+func TestCommonNames(t *testing.T) {
+	seen := map[string]bool{}
+	for _, p := range pigment.Library() {
+		assert.Regexp(t, `^[a-z]+( [a-z]+){0,2}$`, p.Common)
+		assert.False(t, seen[p.Common], p.Common)
+		seen[p.Common] = true
+		got, err := pigment.Named(strings.ToUpper(p.Common))
+		require.NoError(t, err)
+		assert.Equal(t, p.CI, got.CI)
+		assert.Equal(t, p.Common, pigment.Common(p.CI))
+	}
+	assert.Equal(t, "PX1", pigment.Common("PX1"))
+	_, err := pigment.Named("blurple")
+	assert.ErrorContains(t, err, "no pigment")
+}

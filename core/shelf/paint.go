@@ -85,22 +85,21 @@ type Portion struct {
 // start.
 const MaxPigments = 3
 
-// Pigments reads what a paint is made of: "PB29", or "2 PBr7 + PBk7" of one that is
-// mixed.
+// Pigments reads what a paint is made of, by the names painters use or Colour Index
+// names: "ultramarine", or "2 PBr7 + PBk7" of one that is mixed.
 func (o Own) Pigments() (out []Portion, err error) {
 	for _, part := range strings.Split(o.Like, "+") {
 		p := Portion{Parts: 1}
 		words := strings.Fields(part)
-		if len(words) == 2 {
-			if p.Parts, err = strconv.Atoi(words[0]); err != nil || p.Parts < 1 || p.Parts > 9 {
-				return nil, fmt.Errorf("%.20q: parts are 1 to 9, as in 2 PBr7 + PBk7", words[0])
+		if len(words) == 0 {
+			return nil, errors.New("write pigments as in ultramarine, or 2 burnt umber + lamp black")
+		}
+		if n, err := strconv.Atoi(words[0]); err == nil {
+			if p.Parts, words = n, words[1:]; n < 1 || n > 9 {
+				return nil, fmt.Errorf("%d: parts are 1 to 9, as in 2 burnt umber + lamp black", n)
 			}
-			words = words[1:]
 		}
-		if len(words) != 1 {
-			return nil, errors.New("write pigments as in PB29, or 2 PBr7 + PBk7")
-		}
-		known, err := pigment.ByCI(words[0])
+		known, err := pigment.Named(strings.Join(words, " "))
 		if err != nil {
 			return nil, err
 		}

@@ -13,11 +13,14 @@ import (
 )
 
 func TestMixedPaints(t *testing.T) {
-	sepia := shelf.Own{Name: "sepia", What: shelf.OwnPaint, Like: "2 pbr7 + PBk7", Form: shelf.Tube}
-	require.NoError(t, sepia.Check())
-	got, err := sepia.Pigments()
-	require.NoError(t, err)
-	assert.Equal(t, []shelf.Portion{{CI: "PBr7", Parts: 2}, {CI: "PBk7", Parts: 1}}, got)
+	sepia := shelf.Own{Name: "sepia", What: shelf.OwnPaint, Form: shelf.Tube}
+	for _, like := range []string{"2 Burnt Umber + lamp  black", "2 burnt umber + PBk7", "2 pbr7 + PBk7"} {
+		sepia.Like = like
+		require.NoError(t, sepia.Check())
+		got, err := sepia.Pigments()
+		require.NoError(t, err)
+		assert.Equal(t, []shelf.Portion{{CI: "PBr7", Parts: 2}, {CI: "PBk7", Parts: 1}}, got, like)
+	}
 	brown, black := library(t, "PBr7"), library(t, "PBk7")
 	m, err := sepia.Mixture()
 	require.NoError(t, err)
@@ -29,7 +32,7 @@ func TestMixedPaints(t *testing.T) {
 	assert.Equal(t, "PB29", ci, "parts of one pigment are that pigment")
 	for like, why := range map[string]string{
 		"":                         "write pigments as",
-		"PB29 PV19":                "parts are 1 to 9",
+		"PB29 PV19":                "no pigment",
 		"0 PB29":                   "parts are 1 to 9",
 		"PB29 + PB29":              "stands twice",
 		"PB29 + ":                  "write pigments as",

@@ -60,7 +60,7 @@ func TestOverDry(t *testing.T) {
 			second.OverDry = over
 			paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.Flat, "PB29"), second)
 		})
-		first, second := named(t, p, "Left: PB29"), named(t, p, "Left: PV19")
+		first, second := named(t, p, "Left: ultramarine"), named(t, p, "Left: rose")
 		a, ok := arc(p, first, second)
 		require.True(t, ok)
 		if over {
@@ -82,8 +82,8 @@ func TestWindowsOfWater(t *testing.T) {
 	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
 		paneltest.Area(t, c, s, "Sky", [][2]int{{0, 0}}, wash(card.WetOnWet, "PB29"), card.Wash{Technique: card.Lift}, wash(card.Splatter, "PW6"), wash(card.PenLine, "PBk7"))
 	})
-	base, lift := named(t, p, "Sky: PB29"), named(t, p, "Sky: lift")
-	drop, pen := named(t, p, "Sky: PW6"), named(t, p, "Sky: PBk7")
+	base, lift := named(t, p, "Sky: ultramarine"), named(t, p, "Sky: lift")
+	drop, pen := named(t, p, "Sky: opaque white"), named(t, p, "Sky: lamp black")
 	a, ok := arc(p, base, lift)
 	require.True(t, ok)
 	assert.Equal(t, order.Wet, a.Type)
@@ -129,10 +129,10 @@ func TestDropInsThatCannotBeReached(t *testing.T) {
 	require.NotEmpty(t, p.Notes)
 	n := p.Notes[0]
 	assert.Equal(t, steps.About{Subject: steps.OneWash, Wash: 1}, n.About)
-	assert.Contains(t, n.What, "PV19, tea, wet-on-wet cannot go into the dry-brush below")
+	assert.Contains(t, n.What, "rose, tea, wet-on-wet cannot go into the dry-brush below")
 	assert.Contains(t, n.Way, "over dry")
 	assert.Len(t, n.Cells, 1)
-	a, ok := arc(p, named(t, p, "Left: PB29"), named(t, p, "Left: PV19"))
+	a, ok := arc(p, named(t, p, "Left: ultramarine"), named(t, p, "Left: rose"))
 	require.True(t, ok)
 	assert.Equal(t, order.Dry, a.Type)
 }
@@ -148,9 +148,9 @@ func TestJoins(t *testing.T) {
 	assert.Empty(t, p.Notes)
 	assert.Equal(t, 1, arcs(p, order.Wet))
 	require.Len(t, p.Instance.Joins, 2, "both of the left meet the right while wet")
-	left, right := named(t, p, "Left: PB29"), named(t, p, "Right: PY3")
+	left, right := named(t, p, "Left: ultramarine"), named(t, p, "Right: lemon yellow")
 	assert.Equal(t, order.Join{A: left.ID, B: right.ID, Max: order.Floor(left.Open), Back: order.Floor(right.Open)}, p.Instance.Joins[0])
-	assert.Equal(t, []int{left.ID, named(t, p, "Left: PV19").ID}, right.Joined)
+	assert.Equal(t, []int{left.ID, named(t, p, "Left: rose").ID}, right.Joined)
 }
 
 // Joins work on wood pulp and of pulled colours; between rounds of an area they say

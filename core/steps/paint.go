@@ -75,7 +75,7 @@ func (c *compiler) wash(i, k, n, of int, over sweep) int {
 	case st.wet && s.Water > 0:
 		s.IntoWet = []int{st.base.ID}
 	}
-	s.Title, s.Detail, s.Caution = c.titled(&s, &st), c.detail(&s, &st), cautions(st.Wash)
+	s.Title, s.Detail, s.Caution = c.titled(&s, &st), c.detail(&s, &st), c.cautions(st.Wash)
 	id := c.add(s, order.Op{Color: s.Mix, Light: c.light(s.Mix), Ground: k == 0 && c.lays[i].ground})
 	c.heatable(id, over, f)
 	c.waitBelow(&st, id)
@@ -193,12 +193,12 @@ func (c *compiler) tieWet(base, id int) {
 func (c *compiler) titled(s *Step, st *stroke) string {
 	name := c.board.Areas[s.On.Area].Name
 	if st.Technique.Covers() {
-		name += fmt.Sprintf(": %s, %s", card.MixName(st.Mix), st.Strength)
+		name += fmt.Sprintf(": %s, %s", c.board.Card.Called.Mix(st.Mix), st.Strength)
 		if st.wet {
 			name += ", into the wet"
 		}
 	} else {
-		name += ": " + st.Words()
+		name += ": " + c.board.Card.WashName(st.Wash)
 	}
 	if s.Go != "" {
 		name += fmt.Sprintf(" (%s, %s)", s.Name(), wording.Count(len(s.Cells), "cell"))
@@ -223,10 +223,10 @@ func (c *compiler) detail(s *Step, st *stroke) string {
 }
 
 // cautions collects what the pigments of a wash must not be used for.
-func cautions(w card.Wash) string {
+func (c *compiler) cautions(w card.Wash) string {
 	for _, p := range w.Mix {
 		if pig, err := pigment.ByCI(p.CI); err == nil && pig.Caution != "" {
-			return fmt.Sprintf("%s: %s. Keep the brush out of the mouth; see the paint's own safety sheet.", pig.CI, pig.Caution)
+			return fmt.Sprintf("%s (%s): %s. Keep the brush out of the mouth; see the paint's own safety sheet.", wording.Upper(c.board.Card.Called.Of(p.CI)), pig.CI, pig.Caution)
 		}
 	}
 	return ""

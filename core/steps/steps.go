@@ -290,7 +290,7 @@ func (c *compiler) tone(w card.Wash) tone {
 	return t
 }
 
-func mixKey(w card.Wash) string { return card.MixName(w.Mix) + "|" + string(w.Strength) }
+func mixKey(w card.Wash) string { return card.MixCodes(w.Mix) + "|" + string(w.Strength) }
 
 // mix returns the number of a wash's mixture, from 1, adding it the first time.
 func (c *compiler) mix(w card.Wash) int {

@@ -353,12 +353,12 @@ func TestReasons(t *testing.T) {
 		why[p.Steps[s.Ops[i].Op].Title] = r
 	}
 	assert.Equal(t, "It comes first.", why["Cut the panel and lay it in the positioner"].Now)
-	assert.Equal(t, "Now the ink of the line is dry; sooner, ink that is not dry runs into the wash.", why["Right: PY3, tea"].Now)
-	assert.Equal(t, "Now Right is touch-dry; sooner, it would run into its wet neighbour.", why["Left: PB29, tea"].Now)
-	assert.Equal(t, "until Right is touch-dry: it would run into its wet neighbour", why["Left: PB29, tea"].Wait)
-	assert.Equal(t, "Now Left is bone dry; sooner, damp paper feathers its ink.", why["Left: PBk7, pen-line"].Now)
+	assert.Equal(t, "Now the ink of the line is dry; sooner, ink that is not dry runs into the wash.", why["Right: lemon yellow, tea"].Now)
+	assert.Equal(t, "Now Right is touch-dry; sooner, it would run into its wet neighbour.", why["Left: ultramarine, tea"].Now)
+	assert.Equal(t, "until Right is touch-dry: it would run into its wet neighbour", why["Left: ultramarine, tea"].Wait)
+	assert.Equal(t, "Now Left is bone dry; sooner, damp paper feathers its ink.", why["Left: lamp black, pen-line"].Now)
 	assert.Contains(t, why["Take the tape off and trim"].Now, "dry")
-	assert.Equal(t, "While Left is wet: it spreads softly only while the wash below shines; in a damp one it makes a bloom.", why["Left: PB29, tea, into the wet"].Now)
+	assert.Equal(t, "While Left is wet: it spreads softly only while the wash below shines; in a damp one it makes a bloom.", why["Left: ultramarine, tea, into the wet"].Now)
 }
 
 // Painting time to the second: edges to cut in, slowly where they are tight, the area by
@@ -382,7 +382,7 @@ func TestTimeToTheSecond(t *testing.T) {
 	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
 		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.Flat, "PB29"), wash(card.WetOnWet, "PV19"), card.Wash{Technique: card.Soften})
 	})
-	assert.InDelta(t, quick, named(t, p, "Left: PV19").Dur.Seconds(), 0.01, "touched in, not covered")
+	assert.InDelta(t, quick, named(t, p, "Left: rose").Dur.Seconds(), 0.01, "touched in, not covered")
 	assert.InDelta(t, 2*0.4*2.2*quick, named(t, p, "Left: soften").Dur.Seconds(), 0.01, "two fifths of it, drawn out")
 	wide := edge/12 + tight/5
 	assert.Less(t, wide, quick)
@@ -400,7 +400,7 @@ func TestSmallThingsOfAPlan(t *testing.T) {
 	assert.Empty(t, named(t, p, "Left: lift").IntoWet)
 	assert.NotContains(t, named(t, p, "Tape").Detail, "stays white")
 	assert.Equal(t, 1, named(t, p, "Right").Mix)
-	for _, area := range []string{"Left: PB29", "Right"} {
+	for _, area := range []string{"Left: ultramarine", "Right"} {
 		assert.Equal(t, 1, p.Instance.Ops[named(t, p, area).ID].Color)
 	}
 	s := &order.Schedule{Makespan: 9000, Ops: []order.Placed{{Op: 0, End: 90}, {Op: 1, Start: 90, End: 180}, {Op: 2, Start: 180, End: 270}, {Op: 3, Start: 4000, End: 4030}, {Op: 4, Start: 8000, End: 8030}}}

@@ -104,6 +104,7 @@ func Fill(ctx context.Context, s *store.Store) error {
 		}
 	}
 	for _, c := range all.cards {
+		c.Call(panel.NamesOf(ownMaterials))
 		if _, err := s.Create(ctx, c, "a sample card"); err != nil {
 			return err
 		}

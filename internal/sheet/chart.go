@@ -6,6 +6,7 @@ import (
 
 	"codeberg.org/go-pdf/fpdf"
 
+	"chromaqua/core/card"
 	"chromaqua/core/length"
 	"chromaqua/core/panel"
 )
@@ -14,6 +15,7 @@ import (
 // is computed to dry to beside it.
 type Chart struct {
 	Unit  length.Unit
+	Names card.Names // of the paints
 	Pairs []panel.ChartPair
 }
 
@@ -50,11 +52,20 @@ func (c *Chart) WritePDF(w io.Writer) error {
 	return p.Output(w)
 }
 
+// title names a pair; its codes stand small beside it.
+func (c *Chart) title(pair panel.ChartPair) string {
+	return c.Names.Of(pair.A.CI) + " with " + c.Names.Of(pair.B.CI)
+}
+
+func codes(pair panel.ChartPair) string { return pair.A.CI + ", " + pair.B.CI }
+
 func (c *Chart) pair(p *fpdf.Fpdf, pair panel.ChartPair, left, top float64) {
 	p.SetXY(left, top)
 	p.SetFont(figures, "B", 9)
-	p.CellFormat(pairW, 4.5, pair.A.CI+" with "+pair.B.CI, "", 1, "L", false, 0, "")
+	p.CellFormat(pairW, 4.5, c.title(pair), "", 0, "L", false, 0, "")
 	p.SetFont(figures, "", 7)
+	p.SetXY(left, top)
+	p.CellFormat(11+float64(len(panel.ChartStrengths()))*(boxW+2)-2, 4.5, codes(pair), "", 0, "R", false, 0, "")
 	for k, s := range panel.ChartStrengths() {
 		p.Text(left+11+float64(k)*(boxW+2), top+8, string(s))
 	}
@@ -77,7 +88,9 @@ func (c *Chart) WriteSVG(w io.Writer) error {
 	s.printf(`<svg xmlns="http://www.w3.org/2000/svg" width="%.3[1]fmm" height="%.3[2]fmm" viewBox="0 0 %.3[1]f %.3[2]f" font-family="sans-serif" font-size="3"><title>Mixing chart</title>`+"\n", pairW, pairH*float64(len(c.Pairs)))
 	for i, pair := range c.Pairs {
 		s.printf(`<g transform="translate(0 %.3f)"><text y="4" font-weight="bold">`, float64(i)*pairH)
-		s.text(pair.A.CI + " with " + pair.B.CI)
+		s.text(c.title(pair))
+		s.printf(`</text><text x="%.3f" y="4" font-size="2.4" text-anchor="end">`, 11+float64(len(panel.ChartStrengths()))*(boxW+2)-2)
+		s.text(codes(pair))
 		s.printf("</text>\n")
 		for k, strength := range panel.ChartStrengths() {
 			s.printf(`<text x="%.3f" y="8">%s</text>`, 11+float64(k)*(boxW+2), strength)

@@ -26,7 +26,8 @@ func TestTheMixingChartToPaint(t *testing.T) {
 	text, err := exec.Command("pdftotext", "-layout", kept(t, pdf.Bytes()), "-").Output()
 	require.NoError(t, err)
 	for _, p := range pairs {
-		assert.Contains(t, string(text), p.A.CI+" with "+p.B.CI)
+		assert.Contains(t, string(text), p.A.Common+" with "+p.B.Common)
+		assert.Contains(t, string(text), p.A.CI+", "+p.B.CI)
 	}
 	assert.Equal(t, len(pairs), strings.Count(string(text), "cream"), "a heading of strengths for each pair")
 	assert.GreaterOrEqual(t, strings.Count(string(text), "\f"), 4)

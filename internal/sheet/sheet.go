@@ -178,7 +178,7 @@ func (d *doc) mix(m steps.Mix) {
 	p.Rect(x, y+0.6, 9, 5, "DF")
 	p.SetXY(x+12, y)
 	p.SetFont(figures, "B", 11)
-	p.CellFormat(62, rowHigh, card.MixName(m.Parts), "", 0, "L", false, 0, "")
+	p.CellFormat(62, rowHigh, d.card().Called.Mix(m.Parts), "", 0, "L", false, 0, "")
 	p.SetFont(figures, "", 11)
 	p.CellFormat(24, rowHigh, string(m.Strength), "", 0, "L", false, 0, "")
 	p.CellFormat(26, rowHigh, fmt.Sprintf("about %.1f ml", m.ML), "", 0, "L", false, 0, "")
@@ -271,7 +271,7 @@ func (d *doc) legend(i int, a panel.Area) {
 	p := d.pdf
 	text := strconv.Itoa(i+1) + "  " + a.Name
 	for _, w := range a.Area.Washes {
-		text += "; " + w.Words()
+		text += "; " + d.card().WashName(w)
 	}
 	if a.White {
 		text += "; stays paper white"

@@ -67,7 +67,7 @@ func TestTheWholePathOnTheDemo(t *testing.T) {
 	b.Press("Give it a wash")
 	b.Sees("First wash")
 	b.Press("Add a part of PG7, phthalo green (blue shade)")
-	b.Sees("PB29 + PG7 1:1")
+	b.Sees("ultramarine + phthalo green 1:1")
 	b.Press("One part less of PB29")
 	b.Press("pull-out")
 	b.Press("milk")
@@ -139,7 +139,7 @@ func TestAnUploadedDrawing(t *testing.T) {
 	b.Press("Give it a wash")
 	b.Sees("First wash")
 	b.Open("/cards/1/order")
-	b.Sees("Sky: PB29, tea")
+	b.Sees("Sky: ultramarine, tea")
 	assert.Contains(t, st.Get("/cards/1/bench.pdf").Body, "%PDF-")
 }
 
@@ -188,7 +188,7 @@ func TestThePictureStaysInThePage(t *testing.T) {
 	assert.Equal(t, panel.LookOf("cotton-cp", st.Card(1).Card.Areas[0].Washes).Dense.Dry, wears())
 	assert.Equal(t, 7, webtest.Eval[int](b, `document.querySelectorAll(".cells path[data-cell]").length`))
 	b.Press("Add a part of PG7, phthalo green (blue shade)")
-	b.Sees("PB29 + PG7 1:1")
+	b.Sees("ultramarine + phthalo green 1:1")
 	assert.True(t, same())
 	assert.Equal(t, panel.LookOf("cotton-cp", st.Card(1).Card.Areas[0].Washes).Dense.Dry, wears())
 	// What was not stored is not shown either.

@@ -65,9 +65,9 @@ func TestAWholeCardByForms(t *testing.T) {
 
 	order := st.Get("/cards/1/order").Body
 	assert.Contains(t, order, "In all")
-	assert.Contains(t, order, "Warm &amp; &lt;bold&gt;: PO62, milk")
+	assert.Contains(t, order, "Warm &amp; &lt;bold&gt;: bright orange, milk")
 	assert.NotContains(t, order, "<bold>")
-	assert.Contains(t, st.Get("/cards/1/bench").Body, "2 PO62")
+	assert.Contains(t, st.Get("/cards/1/bench").Body, `2 bright orange <span class="code">PO62</span>`)
 	edit("edit", "copies", "copies", "12")
 	assert.Contains(t, st.Get("/cards/1/bench").Body, "Mix for 12 cards")
 	for _, many := range []string{"0", "x", "201"} {

@@ -9,14 +9,15 @@ import (
 // Pan is a paint of the palette at the strength of milk.
 type Pan struct {
 	*pigment.Pigment
-	Tone panel.Tone
+	Called string // by the maker, else by painters
+	Tone   panel.Tone
 }
 
 // Pans are the paints of the palette on a paper.
-func Pans(from panel.Palette) (out []Pan) {
+func Pans(from panel.Palette, names card.Names) (out []Pan) {
 	lib := pigment.Library()
 	for i := range lib {
-		out = append(out, Pan{&lib[i], from.ToneOf([]card.Part{{CI: lib[i].CI, Parts: 1}}, pigment.Milk)})
+		out = append(out, Pan{&lib[i], names.Of(lib[i].CI), from.ToneOf([]card.Part{{CI: lib[i].CI, Parts: 1}}, pigment.Milk)})
 	}
 	return out
 }

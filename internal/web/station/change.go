@@ -100,7 +100,14 @@ func (h *Host) Change(w http.ResponseWriter, r *http.Request, f func(*Editing) (
 	if err != nil {
 		return err
 	}
+	own, err := h.Materials(r.Context())
+	if err != nil {
+		return err
+	}
+	names := panel.NamesOf(own)
+	rev.Card.Called = names // whichever is dipped in is called by its name
 	done, err := f(&Editing{r, rev.Card, h})
+	rev.Card.Call(names)
 	if err = page.Refused(err); err == nil {
 		err = desk.Refuse(rev.Card.Check())
 	}

@@ -122,7 +122,7 @@ func (c homeCard) matches(query string) bool {
 	for _, a := range c.Card.Areas {
 		text += " " + a.Name
 		for _, w := range a.Washes {
-			text += " " + card.MixName(w.Mix)
+			text += " " + card.MixCodes(w.Mix) + " " + c.Card.Called.Mix(w.Mix)
 		}
 	}
 	text = strings.ToLower(text)

@@ -6,6 +6,7 @@ import (
 	"net/url"
 	"slices"
 
+	"chromaqua/core/card"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
@@ -18,6 +19,7 @@ import (
 // mixingView is the page of the mixing chart.
 type mixingView struct {
 	page.Page
+	Names     card.Names
 	Choices   []paintChoice
 	Ratios    [][2]int
 	Strengths []pigment.Strength
@@ -55,7 +57,7 @@ func (d *place) mixing(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
-	v := mixingView{Page: page.Page{Title: "Mixing chart", Place: "shelf"}, Ratios: panel.ChartRatios(), Strengths: panel.ChartStrengths()}
+	v := mixingView{Names: panel.NamesOf(own), Page: page.Page{Title: "Mixing chart", Place: "shelf"}, Ratios: panel.ChartRatios(), Strengths: panel.ChartStrengths()}
 	mine := panel.PaintsOf(own)
 	for _, p := range pigment.Library() {
 		v.Choices = append(v.Choices, paintChoice{p, slices.Contains(chosen, p.CI), slices.ContainsFunc(mine, func(m pigment.Pigment) bool { return m.CI == p.CI })})
@@ -79,6 +81,6 @@ func (d *place) mixingSheet(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return desk.Refuse(err)
 	}
-	doc := &sheet.Chart{Unit: page.UnitOf(r), Pairs: pairs}
+	doc := &sheet.Chart{Unit: page.UnitOf(r), Names: panel.NamesOf(own), Pairs: pairs}
 	return page.SendDrawing(w, r, "Mixing chart", doc)
 }

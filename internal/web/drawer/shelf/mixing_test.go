@@ -14,12 +14,12 @@ import (
 func TestTheMixingChart(t *testing.T) {
 	st := webtest.New(t)
 	page := st.Get("/mixing").Body
-	assert.Contains(t, page, "PY150 with PV19")
+	assert.Contains(t, page, `golden yellow with rose <span class="code">PY150, PV19</span>`)
 	st.Post("/shelf", "edit", "add", "name", "blue pan", "like", "paint:PB29")
 	st.Post("/shelf", "edit", "add", "name", "rose pan", "like", "paint:PV19")
 	page = st.Get("/mixing").Body
 	assert.Equal(t, 1, strings.Count(page, "<table"))
-	assert.Contains(t, page, "PV19 with PB29")
+	assert.Contains(t, page, "rose pan with blue pan")
 	assert.Contains(t, page, "yours")
 	assert.Contains(t, st.Get("/shelf").Body, "blue pan")
 	pdf := st.Get("/mixing.pdf?p=PY3&p=PB29&p=PV19&unit=mm")

@@ -75,6 +75,23 @@ func (shelfView) Dab(o shelf.Own) string {
 	return r.Hex()
 }
 
+// Made is what a paint of the maker's is made of, by the names painters use.
+func (shelfView) Made(o shelf.Own) string {
+	of, err := o.Pigments()
+	if err != nil {
+		return o.Like
+	}
+	var out []string
+	for _, p := range of {
+		name := pigment.Common(p.CI)
+		if len(of) > 1 {
+			name = fmt.Sprintf("%d %s", p.Parts, name)
+		}
+		out = append(out, name)
+	}
+	return strings.Join(out, " + ")
+}
+
 func (d *place) shelfPage(w http.ResponseWriter, r *http.Request) error {
 	return d.showShelf(w, r, http.StatusOK, "")
 }
@@ -89,7 +106,7 @@ func (d *place) showShelf(w http.ResponseWriter, r *http.Request, status int, me
 		return err
 	}
 	d.Render(w, r, status, "shelf.html", shelfView{
-		Page: page.Page{Title: "Shelf", Place: "shelf", Message: message}, History: drawer.HistoryOf(r, at, head), Own: own, Inks: shelf.Inks(), Papers: shelf.Papers(), Powders: shelf.Powders(), Paints: board.Pans(panel.ChartPalette(own)), Forms: shelf.PaintForms(),
+		Page: page.Page{Title: "Shelf", Place: "shelf", Message: message}, History: drawer.HistoryOf(r, at, head), Own: own, Inks: shelf.Inks(), Papers: shelf.Papers(), Powders: shelf.Powders(), Paints: board.Pans(panel.ChartPalette(own), nil), Forms: shelf.PaintForms(),
 		Gone: r.URL.Query().Has("gone"),
 	})
 	return nil

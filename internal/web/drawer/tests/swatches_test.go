@@ -36,7 +36,7 @@ func TestMeasuringAPaint(t *testing.T) {
 	assert.NotEqual(t, before, st.Get("/cards/1/panel.svg").Body, "it is another blue")
 	page := st.Get("/cards/1/colour").Body
 	assert.NotContains(t, page, "Your shelf knows better")
-	assert.Contains(t, page, "but PB29 as your shelf has it")
+	assert.Contains(t, page, "but blue pan as your shelf has it")
 	st.At(t, []string{"edit", "generic"})
 	assert.Equal(t, before, st.Get("/cards/1/panel.svg").Body)
 }

@@ -41,8 +41,29 @@ func TestTracesAndPaintingAlike(t *testing.T) {
 	c := st.Card(1).Card
 	assert.True(t, card.PaintedAlike(&c.Areas[0], &c.Areas[1]))
 	assert.NotContains(t, st.Get("/cards/1/colour?area=a1").Body, "Paint Two like it")
-	assert.Contains(t, st.Get("/cards/1/order").Body, "One: PBk7, pen-line")
+	assert.Contains(t, st.Get("/cards/1/order").Body, "One: lamp black, pen-line")
 	assert.True(t, strings.HasPrefix(st.Get("/cards/1/bench.pdf").Body, "%PDF-"))
 	assert.Equal(t, http.StatusOK, st.Get("/cards/1/ways").Status)
 	assert.Contains(t, st.Get("/cards/1/panel.svg").Body, "trace-1-")
+}
+
+// Paints are called by the maker's own names, else by those painters use, on every screen
+// and sheet; codes stand small behind them. A card keeps the names when it leaves.
+func TestPaintsAreCalledByTheirNames(t *testing.T) {
+	st := webtest.WithGrid(t)
+	st.At(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, []string{"edit", "wash-add", "area", "a1"})
+	assert.Contains(t, st.Get("/cards/1/order").Body, "Sky: ultramarine, tea")
+	st.Post("/shelf", "edit", "add", "name", "station blue", "pigments", "PB29", "form", "pan")
+	assert.Contains(t, st.Get("/cards/1/colour?area=a1").Body, `<span>station blue</span><span class="code">PB29</span>`, "on the pan at once")
+	st.At(t, []string{"edit", "dip", "area", "a1", "wash", "0", "ci", "PV19", "parts", "1"})
+	rev := st.Card(1)
+	assert.Equal(t, "Sky: station blue + rose 1:1", rev.What)
+	assert.Equal(t, card.Names{{CI: "PB29", Name: "station blue"}}, rev.Card.Called, "of the paints that are used")
+	for _, path := range []string{"order", "colour?area=a1", "bench"} {
+		assert.Contains(t, st.Get("/cards/1/"+path).Body, "station blue", path)
+	}
+	assert.Contains(t, st.Get("/cards/1/bench").Body, `1 station blue <span class="code">PB29</span> + 1 rose <span class="code">PV19</span>`)
+	other := webtest.New(t)
+	other.Send("/import", "x.zip", []byte(st.Get("/cards/1/card.zip").Body))
+	assert.Equal(t, rev.Card.Called, other.Card(1).Card.Called)
 }

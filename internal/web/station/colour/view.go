@@ -115,7 +115,7 @@ func viewOf(l *desk.Laid, own []shelf.Own, open string) *view {
 	b := l.Board
 	palette := panel.PaletteOf(b.Card)
 	v := &view{
-		Strengths: pigment.Strengths(), Techniques: card.TechniqueGroups(), Pans: board.Pans(palette),
+		Strengths: pigment.Strengths(), Techniques: card.TechniqueGroups(), Pans: board.Pans(palette, panel.NamesOf(own)),
 		Judgement: b.Judge(l.Facts.Looks), Measured: panel.Unused(b.Card, own), Free: len(b.Free()),
 	}
 	for i := range b.Areas {
@@ -136,7 +136,7 @@ func viewOf(l *desk.Laid, own []shelf.Own, open string) *view {
 func (a *areaView) opened(l *desk.Laid, i int, palette panel.Palette) {
 	b := l.Board
 	for k, w := range a.Area.Washes {
-		v := washOf(palette, k, w)
+		v := washOf(palette, l.Rev.Card.Called, k, w)
 		v.from, v.among = palette, a.Area.Washes
 		v.MayGoWet = k > 0 && w.Technique.IntoWet() && w.Technique.Tool() == card.PaintedBrush
 		switch {
@@ -161,18 +161,14 @@ func (a *areaView) opened(l *desk.Laid, i int, palette panel.Palette) {
 // coatsShown is how many coats are looked ahead.
 const coatsShown = 6
 
-func washOf(from panel.Palette, index int, w card.Wash) washView {
-	v := washView{Wash: w, Index: index, Name: card.MixName(w.Mix)}
+func washOf(from panel.Palette, names card.Names, index int, w card.Wash) washView {
+	v := washView{Wash: w, Index: index, Name: names.Mix(w.Mix)}
 	if len(w.Mix) == 0 {
 		return v
 	}
 	v.Coat = from.ToneOf(w.Mix, w.Strength)
 	for _, p := range w.Mix {
-		part := partView{Part: p, Hex: from.ToneOf([]card.Part{p}, pigment.Milk).Dry}
-		if known, err := pigment.ByCI(p.CI); err == nil {
-			part.Name = known.Name
-		}
-		v.Parts = append(v.Parts, part)
+		v.Parts = append(v.Parts, partView{Part: p, Name: names.Of(p.CI), Hex: from.ToneOf([]card.Part{p}, pigment.Milk).Dry})
 	}
 	for _, s := range pigment.Strengths() {
 		v.Shades = append(v.Shades, shadeView{s, from.ToneOf(w.Mix, s), s == w.Strength})

@@ -44,10 +44,11 @@ type recipeView struct {
 	Away     float64
 	Nearness string
 	Leaning  string
+	names    card.Names
 }
 
 // Name prints the mix.
-func (r recipeView) Name() string { return card.MixName(r.Mix) }
+func (r recipeView) Name() string { return r.names.Mix(r.Mix) }
 
 // wanted answers which mixes dry to the colour a page asks for, on the paper of
 // the card.
@@ -78,7 +79,7 @@ func wanted(r *http.Request, l *desk.Laid, own []shelf.Own, area string) (*wante
 	}
 	palette := panel.PaletteOf(c)
 	if open >= 0 {
-		v.Depth = palette.DepthOf(l.Board.Areas[open].Area, want.Lab().L)
+		v.Depth = palette.DepthOf(l.Board.Areas[open].Area, c.Called, want.Lab().L)
 	}
 	found, err := pigment.Recipes(r.Context(), want.Lab(), panel.Ground(c.Paper), palette.Blends(from), v.Most, recipesSought)
 	if err != nil {
@@ -90,7 +91,7 @@ func wanted(r *http.Request, l *desk.Laid, own []shelf.Own, area string) (*wante
 		if !ok || twice || len(v.Recipes) == recipesShown {
 			continue
 		}
-		x := recipeView{Mix: mix, Strength: f.Strength, Away: f.Away, Nearness: pigment.Nearness(f.Away), Leaning: pigment.Leaning(want.Lab(), f.Dry.Lab())}
+		x := recipeView{names: panel.NamesOf(own), Mix: mix, Strength: f.Strength, Away: f.Away, Nearness: pigment.Nearness(f.Away), Leaning: pigment.Leaning(want.Lab(), f.Dry.Lab())}
 		x.Value = card.WriteMix(x.Mix)
 		x.Tone = palette.ToneOf(x.Mix, x.Strength)
 		v.Recipes = append(v.Recipes, x)

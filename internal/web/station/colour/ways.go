@@ -22,11 +22,12 @@ import (
 // waysView shows colourings of a card side by side.
 type waysView struct {
 	page.Page
-	Card *store.Revision
-	Ways []wayView
-	Used []pigment.Pigment // paints of the card
-	All  []pigment.Pigment
-	Way  panel.Way // what was asked for
+	Names card.Names
+	Card  *store.Revision
+	Ways  []wayView
+	Used  []pigment.Pigment // paints of the card
+	All   []pigment.Pigment
+	Way   panel.Way // what was asked for
 }
 
 type wayView struct {
@@ -71,6 +72,12 @@ func (p *place) recolour(ctx context.Context, c *card.Card, way panel.Way) error
 	return page.Refused(way.Recolour(ctx, c, paints))
 }
 
+// names are what the maker calls paints.
+func (p *place) names(ctx context.Context) (card.Names, error) {
+	own, err := p.host.Materials(ctx)
+	return panel.NamesOf(own), err
+}
+
 func (p *place) waysPage(w http.ResponseWriter, r *http.Request) error {
 	rev, err := p.host.Revision(r)
 	if err != nil {
@@ -80,7 +87,11 @@ func (p *place) waysPage(w http.ResponseWriter, r *http.Request) error {
 }
 
 func (p *place) showWays(w http.ResponseWriter, r *http.Request, rev *store.Revision, status int, message string) error {
-	v := waysView{Page: page.Page{Title: rev.Card.Name + ", colourways", Message: message}, Card: rev, All: pigment.Library()}
+	names, err := p.names(r.Context())
+	if err != nil {
+		return err
+	}
+	v := waysView{Names: names, Page: page.Page{Title: rev.Card.Name + ", colourways", Message: message}, Card: rev, All: pigment.Library()}
 	v.Way.From, v.Way.To = r.FormValue("from"), r.FormValue("to")
 	for _, p := range v.All {
 		if rev.Card.Uses(p.CI) {
@@ -103,7 +114,7 @@ func (p *place) showWays(w http.ResponseWriter, r *http.Request, rev *store.Revi
 		ways = append(ways, panel.Way{Turn: t})
 	}
 	for _, way := range ways {
-		x := wayView{Words: way.Words(), Values: valuesOf(way)}
+		x := wayView{Words: way.Words(names), Values: valuesOf(way)}
 		x.Picture = picture("way.svg", x.Values)
 		v.Ways = append(v.Ways, x)
 	}
@@ -120,10 +131,15 @@ func (p *place) keepWay(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
+	names, err := p.names(r.Context())
+	if err != nil {
+		return err
+	}
 	way, err := wayOf(r)
 	if err == nil {
 		err = p.recolour(r.Context(), rev.Card, way)
 	}
+	rev.Card.Call(names)
 	if err == nil {
 		err = desk.Refuse(rev.Card.Check())
 	}
@@ -131,12 +147,12 @@ func (p *place) keepWay(w http.ResponseWriter, r *http.Request) error {
 	switch {
 	case err != nil:
 	case r.PostFormValue("as") == "sister":
-		rev.Card.Name = card.Ending(rev.Card.Name, ", "+way.Words())
-		id, err = p.host.Create(r.Context(), rev.Card, "a sister card: "+way.Words())
+		rev.Card.Name = card.Ending(rev.Card.Name, ", "+way.Words(names))
+		id, err = p.host.Create(r.Context(), rev.Card, "a sister card: "+way.Words(names))
 	default:
 		var base int64
 		if base, err = page.BaseOf(r); err == nil {
-			err = p.host.Save(r.Context(), rev.ID, base, rev.Card, "recoloured: "+way.Words())
+			err = p.host.Save(r.Context(), rev.ID, base, rev.Card, "recoloured: "+way.Words(names))
 		}
 	}
 	if err = page.Refused(err); err != nil {
@@ -156,10 +172,15 @@ func (p *place) wayPicture(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
+	names, err := p.names(r.Context())
+	if err != nil {
+		return err
+	}
 	way, err := wayOf(r)
 	if err == nil {
 		err = p.recolour(r.Context(), rev.Card, way)
 	}
+	rev.Card.Call(names)
 	if err == nil {
 		err = rev.Card.Check()
 	}

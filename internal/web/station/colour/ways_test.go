@@ -19,7 +19,7 @@ func TestColourways(t *testing.T) {
 	assert.Contains(t, st.Get("/cards/1/ways").Body, "Nothing is painted yet")
 	st.At(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, []string{"edit", "wash-add", "area", "a1"})
 	page := st.Get("/cards/1/ways?from=PB29&to=PG7").Body
-	assert.Contains(t, page, "PG7 for PB29")
+	assert.Contains(t, page, "Phthalo green for ultramarine")
 	assert.Contains(t, page, "Hues turned by 300°")
 	asIs, other := st.Get("/cards/1/panel.svg").Body, st.Get("/cards/1/way.svg?from=PB29&to=PG7").Body
 	assert.True(t, strings.HasPrefix(other, "<svg"))

@@ -88,8 +88,8 @@ func TestAnOlderCardKeepsItsDrying(t *testing.T) {
 	c.Drying = card.Air
 	doc, err := c.Encode()
 	require.NoError(t, err)
-	old, err := card.Decode(bytes.Replace(doc, []byte(`"version": 5`), []byte(`"version": 3`), 1))
+	old, err := card.Decode(bytes.Replace(doc, []byte(`"version": 6`), []byte(`"version": 3`), 1))
 	require.NoError(t, err)
 	assert.Equal(t, card.Air, old.Drying)
-	assert.Equal(t, 5, old.Version)
+	assert.Equal(t, card.Version, old.Version)
 }
