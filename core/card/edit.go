@@ -256,6 +256,16 @@ func (a *Area) AddWash() error {
 	return nil
 }
 
+// BeginWash lays another wash on the area, of a paint alone: flat, or over the others as a
+// glaze, as strong as the one below, or as tea.
+func (a *Area) BeginWash(ci string, parts int) error {
+	if err := a.AddWash(); err != nil {
+		return err
+	}
+	a.Washes[len(a.Washes)-1].Mix = []Part{{CI: ci, Parts: parts}}
+	return nil
+}
+
 // paintBelow is mix and strength of the last wash before the nth that has them;
 // ultramarine as tea when there is none.
 func (a *Area) paintBelow(n int) Wash {

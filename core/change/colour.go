@@ -34,34 +34,72 @@ func toWash(on *card.Card, area string, wash int, f func(*card.Wash) (now string
 	})
 }
 
-// NewArea gathers cells into an area of their own.
+// NewArea gathers cells into an area of their own. What other areas hold stays with them,
+// unless it is to be taken.
 type NewArea struct {
 	needsCells
 	Cells CellList `json:"cells"`
 	Name  string   `json:"name"`
+	Take  bool     `json:"take"`
 }
 
 // On makes the area.
 func (c NewArea) On(b *panel.Board) (Done, error) {
-	cells, err := c.Cells.ids()
+	cells, stay, err := c.Cells.gathered(b, "", c.Take)
 	if err != nil {
 		return Done{}, err
 	}
-	done := said("gathered %s into a new area", wording.Count(len(cells), "cell"))
+	done := said("gathered %s into a new area%s", wording.Count(len(cells), "cell"), stay)
 	done.Area = b.Card.AddArea(c.Name)
 	return done, b.Assign(done.Area, cells)
 }
 
-// Gather gives cells to an area, or frees them when none is named.
+// gathered are those of the cells that an area takes: all, or those no other area holds.
+// stay says of the others where they are.
+func (c CellList) gathered(b *panel.Board, area string, take bool) (cells []int, stay string, err error) {
+	all, err := c.ids()
+	if err != nil || take {
+		return all, "", err
+	}
+	var holders []string
+	for _, id := range all {
+		holder := b.HolderOf(id)
+		if holder == nil || holder.ID == area {
+			cells = append(cells, id)
+			continue
+		}
+		if !slices.Contains(holders, holder.Name) {
+			holders = append(holders, holder.Name)
+		}
+	}
+	switch {
+	case len(cells) == 0:
+		return nil, "", fmt.Errorf("all of these cells are in %s already; free them first, or say that they are to be taken from there", wording.And(holders))
+	case len(holders) > 0:
+		stay = fmt.Sprintf("; %s in %s", stays(len(all)-len(cells)), wording.And(holders))
+	}
+	return cells, stay, nil
+}
+
+func stays(n int) string {
+	if n == 1 {
+		return "1 stays"
+	}
+	return fmt.Sprintf("%d stay", n)
+}
+
+// Gather gives cells to an area, or frees them when none is named. What other areas hold
+// stays with them, unless it is to be taken.
 type Gather struct {
 	needsCells
 	Area  string   `json:"area"`
 	Cells CellList `json:"cells"`
+	Take  bool     `json:"take"`
 }
 
 // On gives the cells.
 func (c Gather) On(b *panel.Board) (Done, error) {
-	cells, err := c.Cells.ids()
+	cells, stay, err := c.Cells.gathered(b, c.Area, c.Take || c.Area == "")
 	if err != nil {
 		return Done{}, err
 	}
@@ -75,7 +113,7 @@ func (c Gather) On(b *panel.Board) (Done, error) {
 	if err != nil {
 		return Done{}, err
 	}
-	return said("gave %s to %s", wording.Count(len(cells), "cell"), a.Name), nil
+	return said("gave %s to %s%s", wording.Count(len(cells), "cell"), a.Name, stay), nil
 }
 
 // NameArea gives an area its name.
@@ -305,7 +343,8 @@ func (c Strength) Do(on *card.Card) (Done, error) {
 	})
 }
 
-// Dip adds parts of a paint to a mix, or takes some out.
+// Dip adds parts of a paint to a mix, or takes some out. The first dip of a wash that is
+// not there yet, the one after the last, makes it.
 type Dip struct {
 	Area  string `json:"area"`
 	Wash  int    `json:"wash"`
@@ -315,6 +354,12 @@ type Dip struct {
 
 // Do dips the brush.
 func (c Dip) Do(on *card.Card) (Done, error) {
+	if a, err := on.AreaByID(c.Area); err == nil && c.Wash == len(a.Washes) && c.Parts > 0 {
+		return toArea(on, c.Area, func(a *card.Area) (string, error) {
+			err := a.BeginWash(c.CI, c.Parts)
+			return fmt.Sprintf("%s: a wash of %s", a.Name, on.Called.Of(c.CI)), err
+		})
+	}
 	return toWash(on, c.Area, c.Wash, func(w *card.Wash) (string, error) {
 		err := w.Dip(c.CI, c.Parts)
 		return on.Called.Mix(w.Mix), err

@@ -195,6 +195,14 @@ func (b *Board) SpotOf(id int) card.Spot {
 	return card.Spot{On: m.ID, UV: onImage(m, c.Label), MM2: math.Round(c.AreaMM2*100) / 100}
 }
 
+// HolderOf returns the area that holds a cell, nil when it is free or there is none.
+func (b *Board) HolderOf(cell int) *card.Area {
+	if cell < 1 || cell > len(b.owner) || b.owner[cell-1] == 0 {
+		return nil
+	}
+	return &b.Card.Areas[b.owner[cell-1]-1]
+}
+
 // Assign makes cells belong to the area with that id, taking them from
 // whichever area had them; with an empty id they become free. The board's card
 // is changed; resolve it again to see the result.

@@ -169,8 +169,9 @@ func (b *Browser) Listens() {
 func (b *Browser) Press(text string) {
 	b.T.Helper()
 	b.Listens()
-	b.Waits(`[...document.querySelectorAll("button, a, summary")].some(e => (e.getAttribute("aria-label") ?? e.innerText).trim() === ` + quoted(text) + `)`)
-	b.Do(`const e = [...document.querySelectorAll("button, a, summary")].find(e => (e.getAttribute("aria-label") ?? e.innerText).trim() === ` + quoted(text) + `); e.focus(); e.click()`)
+	pressed := `[...document.querySelectorAll("button, a, summary")].find(e => (e.getAttribute("aria-label") ?? e.innerText).replace(/\s+/g, " ").trim() === ` + quoted(text) + `)`
+	b.Waits(pressed)
+	b.Do(`const e = ` + pressed + `; e.focus(); e.click()`)
 }
 
 // TypeIn puts the caret into a field, selects what it holds, and types.
