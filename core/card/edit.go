@@ -239,42 +239,56 @@ func (c *Card) SetJoin(a, b string, on bool) {
 	}
 }
 
-// AddWash puts another wash on the area: flat at first, a glaze of the same
-// mix after that, since what follows usually deepens what is there.
+// AddWash puts another wash of the same paint on the area, a glaze, since what follows
+// usually deepens what is there.
 func (a *Area) AddWash() error {
+	below, mixed := a.paintBelow(len(a.Washes))
+	if !mixed {
+		return fmt.Errorf("nothing is mixed for %q yet; dip into a paint, that makes its first wash", a.Name)
+	}
+	w := a.NextWash()
+	w.Mix = below.Mix
+	return a.Lay(w)
+}
+
+// NextWash is a wash that would come over the others, nothing mixed for it yet: flat, or
+// a glaze, as strong as the one below, or as tea.
+func (a *Area) NextWash() Wash {
+	below, _ := a.paintBelow(len(a.Washes))
+	if len(a.Washes) == 0 {
+		return Wash{Technique: Flat, Strength: below.Strength}
+	}
+	return Wash{Technique: Glaze, Strength: below.Strength}
+}
+
+// BeginWash lays the next wash on the area, of a paint alone.
+func (a *Area) BeginWash(ci string, parts int) error {
+	w := a.NextWash()
+	w.Mix = []Part{{CI: ci, Parts: parts}}
+	return a.Lay(w)
+}
+
+// Lay lays a wash over the others.
+func (a *Area) Lay(w Wash) error {
 	if a.White {
 		return fmt.Errorf("%q is kept paper white; let it be painted first", a.Name)
 	}
 	if len(a.Washes) >= MaxWashes {
 		return fmt.Errorf("%q has %d washes; paper takes no more", a.Name, MaxWashes)
 	}
-	w := a.paintBelow(len(a.Washes))
-	if w.Technique = Flat; len(a.Washes) > 0 {
-		w.Technique = Glaze
-	}
 	a.Washes = append(a.Washes, w)
 	return nil
 }
 
-// BeginWash lays another wash on the area, of a paint alone: flat, or over the others as a
-// glaze, as strong as the one below, or as tea.
-func (a *Area) BeginWash(ci string, parts int) error {
-	if err := a.AddWash(); err != nil {
-		return err
-	}
-	a.Washes[len(a.Washes)-1].Mix = []Part{{CI: ci, Parts: parts}}
-	return nil
-}
-
-// paintBelow is mix and strength of the last wash before the nth that has them;
-// ultramarine as tea when there is none.
-func (a *Area) paintBelow(n int) Wash {
+// paintBelow is mix and strength of the last wash before the nth that has them; not
+// mixed, ultramarine as tea, when there is none.
+func (a *Area) paintBelow(n int) (w Wash, mixed bool) {
 	for _, w := range slices.Backward(a.Washes[:n]) {
 		if len(w.Mix) > 0 {
-			return Wash{Strength: w.Strength, Mix: slices.Clone(w.Mix)}
+			return Wash{Strength: w.Strength, Mix: slices.Clone(w.Mix)}, true
 		}
 	}
-	return Wash{Strength: pigment.Tea, Mix: []Part{{CI: "PB29", Parts: 1}}}
+	return Wash{Strength: pigment.Tea, Mix: []Part{{CI: "PB29", Parts: 1}}}, false
 }
 
 // LastCover is the last wash that covers, by its index, when one does.
@@ -313,7 +327,7 @@ func (a *Area) LayAs(n int, t Technique) error {
 		start := t.Facts().Starts
 		w.Mix, w.Strength = slices.Clone(start.Mix), start.Strength
 	case len(w.Mix) == 0:
-		below := a.paintBelow(n)
+		below, _ := a.paintBelow(n)
 		w.Mix, w.Strength = below.Mix, below.Strength
 	}
 	w.Technique = t

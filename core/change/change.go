@@ -40,6 +40,7 @@ func (needsCells) Do(*card.Card) (Done, error) { return Done{}, errNoCellsKnown 
 type Done struct {
 	Says  string // in the few words that stand beside Undo
 	Area  string // id of the area it made or speaks of, "" for none
+	Wash  int    // number from 1 of the wash of that area it made or moved, 0 for none
 	Image string // id of the image on the panel it made or speaks of, "" for none
 }
 
@@ -103,6 +104,7 @@ var kinds = map[string]Change{
 
 	"area-new":    NewArea{},
 	"gather":      Gather{},
+	"cells-free":  Free{},
 	"area-name":   NameArea{},
 	"area-remove": RemoveArea{},
 	"focal":       Focal{},

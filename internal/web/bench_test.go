@@ -28,7 +28,7 @@ func BenchmarkRecolour150Cells(b *testing.B) {
 	st.Read(1)
 	for i := range 30 {
 		st.At(b, []string{"edit", "area-new", "cells", fmt.Sprintf("%d-%d", 2+5*i, 6+5*i), "name", fmt.Sprintf("Area %d", i+1)},
-			[]string{"edit", "wash-add", "area", fmt.Sprintf("a%d", i+1)}, []string{"edit", "wash-add", "area", fmt.Sprintf("a%d", i+1)})
+			webtest.Dip(fmt.Sprintf("a%d", i+1)), []string{"edit", "wash-add", "area", fmt.Sprintf("a%d", i+1)})
 	}
 	t := webtest.Browse(b, st.URL)
 	t.Open("/cards/1/colour?area=a1")

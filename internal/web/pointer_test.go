@@ -144,9 +144,14 @@ func TestPointingAtAWatchOutLightsItsCells(t *testing.T) {
 	b := webtest.Browse(t, st.URL)
 	b.Open("/cards/4/colour")
 	b.Waits(`document.querySelector(".watch[data-cells]")`)
-	p := webtest.Eval[[]float64](b, `(() => { const r = document.querySelector(".watch").getBoundingClientRect(); return [r.left + 40, r.top + 12] })()`)
-	b.Hover(p[0], p[1])
-	b.Waits(`document.querySelector(".outlines .lit")`)
+	for _, of := range []string{"#watchouts > summary", ".watch"} {
+		x, y := b.Middle(of)
+		b.Hover(x, y)
+		b.Waits(`document.querySelector(".outlines .lit")`)
+		b.Hover(640, 20)
+		b.Waits(`!document.querySelector(".outlines .lit")`)
+		b.Do(`document.getElementById("watchouts").open = true`)
+	}
 }
 
 // On the board a gap is closed with a click, and a cell divided with the pen.

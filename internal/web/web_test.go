@@ -35,7 +35,7 @@ func TestAWholeCardByForms(t *testing.T) {
 	edit("edit", "area-new", "cells", "2, 3", "name", "Warm & <bold>")
 	edit("edit", "area-new", "cells", "4-5", "name", "Cool")
 	for _, area := range []string{"a1", "a2"} {
-		edit("edit", "wash-add", "area", area)
+		edit(webtest.Dip(area)...)
 	}
 	edit("edit", "dip", "area", "a1", "wash", "0", "ci", "PO62", "parts", "2")
 	edit("edit", "dip", "area", "a1", "wash", "0", "ci", "PB29", "parts", "-1")
@@ -43,7 +43,7 @@ func TestAWholeCardByForms(t *testing.T) {
 	edit("edit", "wash-add", "area", "a1")
 	edit("edit", "technique", "area", "a1", "wash", "1", "technique", "pull-out")
 	edit("edit", "gather", "area", "a2", "cells", "6")
-	edit("edit", "gather", "cells", "4")
+	edit("edit", "cells-free", "cells", "4")
 	edit("edit", "join", "a", "a1", "b", "a2", "on", "true")
 	edit("edit", "drying", "drying", "heat", "celsius", "19,5", "humidity", "60")
 	edit("edit", "materials", "ink", "solvent")
@@ -107,7 +107,7 @@ func TestAnEditThatChangesNothingIsNoRevision(t *testing.T) {
 // Every watch-out is listed with its reason, and can be silenced on one card.
 func TestWatchOutsAreListedAndSilenced(t *testing.T) {
 	st := webtest.WithGrid(t)
-	st.At(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, []string{"edit", "wash-add", "area", "a1"}, []string{"edit", "materials", "ink", "dye"})
+	st.At(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, webtest.Dip("a1"), []string{"edit", "materials", "ink", "dye"})
 	page := st.Get("/cards/1/rules").Body
 	for _, r := range advice.Rules() {
 		assert.Contains(t, page, template.HTMLEscapeString(r.Says))

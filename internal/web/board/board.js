@@ -18,6 +18,12 @@ export const tool = () => document.querySelector("input[name=tool]:checked")?.va
 /** Whether the pointer chooses cells. */
 const chooses = () => svg()?.getAttribute("role") === "listbox" || tool() === "choose";
 
+/** Lets go of all cells. */
+export function letGo() {
+  chosen.clear();
+  draw(); writeChosen();
+}
+
 /** What has to survive when the page is replaced. */
 export function remember() {
   return { more: !!document.querySelector(".watches details[open]"), scroll: scrollY, focused: document.activeElement === svg() };
@@ -48,7 +54,7 @@ export function listen() {
   for (const type of ["pointerover", "focusin"]) document.addEventListener(type, (e) => point(e.target));
   document.addEventListener("pointerout", (e) => { if (e.target.closest?.("[data-cells], .boardsvg")) lit([]); });
   document.addEventListener("pointerdown", (e) => { if (chooses() && pressed(e)) pick(e, svg()); });
-  document.addEventListener("click", (e) => { if (e.target.closest("[data-none]")) { chosen.clear(); draw(); writeChosen(); } });
+  document.addEventListener("click", (e) => { if (e.target.closest("[data-none]")) letGo(); });
 }
 
 /** Gives a board the colours of another that differs in nothing else. */
@@ -100,6 +106,21 @@ function writeChosen() {
   if (field) field.value = text;
   for (const f of document.querySelectorAll("input[data-chosen]")) f.value = text;
   for (const p of document.querySelectorAll("[role=option]")) p.setAttribute("aria-selected", chosen.has(+p.dataset.cell));
+  offerTaking();
+}
+
+/** Offers what can be done with chosen cells, and to take those that other areas hold. */
+function offerTaking() {
+  const form = document.getElementById("pick"), label = form?.querySelector("[data-take]");
+  if (!form) return;
+  form.classList.toggle("some", chosen.size > 0);
+  const held = new Map(), open = form.elements.area?.value;
+  for (const id of chosen) {
+    const name = cell(id)?.closest("[data-area]")?.dataset;
+    if (name && name.area !== open) held.set(name.name, (held.get(name.name) ?? 0) + 1);
+  }
+  label.hidden = !held.size;
+  label.lastElementChild.textContent = `take ${[...held].map(([name, n]) => `${n} from ${name}`).join(", ")}`;
 }
 
 let light = []; // cells a watch-out or step speaks of
@@ -147,15 +168,17 @@ export function place(e, on = svg()) {
   return new DOMPoint(e.clientX, e.clientY).matrixTransform(on.getScreenCTM().inverse());
 }
 
-/** Follows the pointer until it lets go. */
-export function follow(moved, done) {
-  const up = (e) => {
-    removeEventListener("pointermove", moved);
-    removeEventListener("pointerup", up);
-    done(e);
-  };
-  addEventListener("pointermove", moved);
-  addEventListener("pointerup", up);
+/** Follows the pointer that went down until it lets go, then is done. What takes the
+    pointer away gives it up: another finger, the system, Escape. */
+export function follow(down, moved, done, givenUp) {
+  const ours = (e) => e.pointerId === down.pointerId, over = new AbortController();
+  const on = (type, act) => addEventListener(type, act, { signal: over.signal, capture: true });
+  const end = (how, e) => { over.abort(); how(e); };
+  on("pointermove", (e) => ours(e) && moved(e));
+  on("pointerup", (e) => ours(e) && end(done, e));
+  on("pointercancel", (e) => ours(e) && end(givenUp, e));
+  on("pointerdown", (e) => !ours(e) && end(givenUp, e));
+  on("keydown", (e) => { if (e.key === "Escape") { e.stopPropagation(); end(givenUp, e); } });
 }
 
 /** Whether a pointer goes down on the board. */
@@ -192,38 +215,74 @@ export async function inWords(...mm) {
 }
 
 
-/** Click chooses one cell, shift-click another, a drag all in its box. */
+/** A tap chooses a cell or lets it go; a drag chooses all whose middle lies in its box, or
+    in what it goes round. Where a finger cannot tell cells apart, its tap brings them
+    nearer first. */
 function pick(e, s) {
   e.preventDefault();
   s.focus({ preventScroll: true });
-  const from = place(e), start = e.target.closest("[data-cell]"), box = document.createElementNS("http://www.w3.org/2000/svg", "rect");
-  let moved = false;
-  const span = (ev) => { const p = place(ev); return { x: Math.min(p.x, from.x), y: Math.min(p.y, from.y), w: Math.abs(p.x - from.x), h: Math.abs(p.y - from.y) }; };
-  const move = (ev) => {
-    const b = span(ev);
-    if (!moved && b.w + b.h < 2) return;
-    if (!moved) { box.setAttribute("class", "boxpick"); s.append(box); moved = true; }
-    for (const [k, v] of [["x", b.x], ["y", b.y], ["width", b.w], ["height", b.h]]) box.setAttribute(k, v);
+  const path = [place(e)], start = e.target.closest("[data-cell]"), shape = document.createElementNS("http://www.w3.org/2000/svg", "polygon");
+  shape.setAttribute("class", "boxpick");
+  const corners = () => {
+    const a = path[0], b = path.at(-1);
+    return tool() === "lasso" ? path : [a, new DOMPoint(b.x, a.y), b, new DOMPoint(a.x, b.y)];
   };
-  follow(move, (ev) => {
-    box.remove();
-    const more = ev.shiftKey || ev.ctrlKey || ev.metaKey;
-    if (moved) {
-      const b = span(ev);
-      if (!more) chosen.clear();
-      for (const p of s.querySelectorAll("[data-cell]")) {
-        const [x, y] = p.dataset.at.split(" ").map(Number);
-        if (x >= b.x && x <= b.x + b.w && y >= b.y && y <= b.y + b.h) toggle(+p.dataset.cell, true);
-      }
+  follow(e, (ev) => {
+    path.push(place(ev));
+    if (!shape.isConnected && Math.hypot(path.at(-1).x - path[0].x, path.at(-1).y - path[0].y) < 2) return;
+    s.append(shape);
+    shape.setAttribute("points", corners().map((p) => `${p.x},${p.y}`).join(" "));
+  }, () => {
+    const dragged = shape.isConnected;
+    shape.remove();
+    if (dragged) {
+      for (const p of s.querySelectorAll("[data-cell]")) if (within(corners(), p.dataset.at.split(" ").map(Number))) toggle(+p.dataset.cell, true);
       tell(`${chosen.size} cells chosen`);
+    } else if (e.pointerType === "touch" && bringNearer(s, e)) {
+      return;
     } else if (start) {
-      const id = +start.dataset.cell, only = chosen.size === 1 && chosen.has(id);
-      if (!more) chosen.clear();
-      toggle(id, more ? undefined : !only);
-      here = id;
-    } else if (!more) chosen.clear();
+      here = +start.dataset.cell;
+      toggle(here);
+    }
+    stepBack(s);
     draw(); writeChosen();
+  }, () => shape.remove());
+}
+
+/** Whether a point lies in a polygon: it is crossed an odd number of times on one side. */
+function within(polygon, [x, y]) {
+  let inside = false;
+  polygon.forEach((a, i) => {
+    const b = polygon.at(i - 1);
+    if ((a.y > y) !== (b.y > y) && x < a.x + ((y - a.y) / (b.y - a.y)) * (b.x - a.x)) inside = !inside;
   });
+  return inside;
+}
+
+const fingertip = 44; // px: what is nearer together a finger does not tell apart
+
+/** Brings the cells under a finger nearer, when there are several; says whether it did. */
+function bringNearer(s, e) {
+  if (s.dataset.whole) return false;
+  const under = new Set();
+  for (const dx of [-0.4, 0, 0.4]) for (const dy of [-0.4, 0, 0.4]) {
+    const at = document.elementFromPoint(e.clientX + dx * fingertip, e.clientY + dy * fingertip)?.closest("[data-cell]");
+    if (at) under.add(at);
+  }
+  const small = [...under].some((p) => { const r = p.getBoundingClientRect(); return Math.min(r.width, r.height) < fingertip; });
+  if (under.size < 2 || !small) return false;
+  const [x, y, w, h] = s.getAttribute("viewBox").split(" ").map(Number), at = place(e);
+  s.dataset.whole = `${x} ${y} ${w} ${h}`;
+  s.setAttribute("viewBox", `${at.x - (at.x - x) / 4} ${at.y - (at.y - y) / 4} ${w / 4} ${h / 4}`);
+  tell("Nearer: tap the cell that is meant");
+  return true;
+}
+
+/** Shows the whole board again. */
+function stepBack(s) {
+  if (!s.dataset.whole) return;
+  s.setAttribute("viewBox", s.dataset.whole);
+  delete s.dataset.whole;
 }
 
 export const arrows = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };

@@ -8,6 +8,7 @@ import (
 	"net/http"
 	"net/url"
 	"reflect"
+	"strconv"
 
 	"chromaqua/core/advice"
 	"chromaqua/core/card"
@@ -149,6 +150,11 @@ func (h *Host) backTo(r *http.Request, rev *store.Revision, done change.Done) st
 	if area := cmp.Or(done.Area, r.PostFormValue("show")); area != "" {
 		if _, err := rev.Card.AreaByID(area); err == nil {
 			query.Set("area", area)
+			if done.Wash > 0 {
+				query.Set("nth", strconv.Itoa(done.Wash))
+			} else if nth := r.PostFormValue("nth"); nth != "" {
+				query.Set("nth", nth)
+			}
 		}
 	}
 	if image := cmp.Or(done.Image, r.PostFormValue("picked")); image != "" && about.PicksImages {

@@ -176,6 +176,7 @@ func (h *Host) showAt(w http.ResponseWriter, r *http.Request, st Station, rev *s
 		Open: cmp.Or(r.FormValue("area"), r.FormValue("show")), Picked: cmp.Or(r.FormValue("image"), r.FormValue("picked")),
 		Board: board.New(l), Watches: h.watchesOf(l, about.ID),
 	}
+	p.Nth, _ = strconv.Atoi(r.FormValue("nth")) // an address that says no number says nothing
 	p.Board.Says = "Point at a cell or a step."
 	p.Tabs = h.tabs(p.Watches)
 	if err := st.Show(&Visit{Request: r, Laid: l, Studio: studio, Page: p}); err != nil {

@@ -34,6 +34,7 @@ type About struct {
 	ID, Name, Question string
 	Needs              desk.Needs
 	Drawing            string                // template of what stands beside the controls; "" for the board
+	Brief              bool                  // its watch-outs are told in a line, since there is much to do at once
 	PicksImages        bool                  // an image on the panel is picked at it
 	Open               func(*card.Card) bool // there is still something to decide at it; nil for never
 }
@@ -82,6 +83,7 @@ type Page struct {
 	Board    board.View
 	Watches  []Watch
 	Open     string // id of the area that is open
+	Nth      int    // which of its washes is in hand, from 1; 0 for whichever the station likes
 	Picked   string // id of the image that is picked
 	View     any    // what the station shows
 	First    string // template of what stands before the question, "" for nothing

@@ -17,7 +17,7 @@ import (
 
 // How long what is asked for may take, and how often it is looked whether it is there.
 const (
-	Eventually = 2 * time.Minute // on a busy machine a panel takes ten seconds to read
+	Eventually = time.Minute // on a busy machine a panel takes ten seconds to read
 	Tick       = 50 * time.Millisecond
 )
 

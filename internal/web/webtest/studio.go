@@ -261,7 +261,7 @@ func Painted(t testing.TB) (*Studio, func(pairs ...string) Answer) {
 	for i, cells := range []string{"2, 3, 5, 6", "4, 7"} {
 		a := edit("edit", "area-new", "cells", cells, "name", []string{"Petals", "Sand"}[i])
 		require.Equal(t, http.StatusOK, a.Status, Message(a.Body))
-		edit("edit", "wash-add", "area", fmt.Sprintf("a%d", i+1))
+		edit(Dip(fmt.Sprintf("a%d", i+1))...)
 	}
 	edit("edit", "wash-add", "area", "a1")
 	edit("edit", "technique", "area", "a1", "wash", "1", "technique", "wet-on-wet")
@@ -286,4 +286,9 @@ func Plain(body string) string {
 // Inches is a size in inches.
 func Inches(w, h float64) length.Size {
 	return length.Size{W: length.Length(w * float64(length.Inch)), H: length.Length(h * float64(length.Inch))}
+}
+
+// Dip is the form of the first dip on an area, into ultramarine.
+func Dip(area string) []string {
+	return []string{"edit", "dip", "area", area, "wash", "0", "ci", "PB29", "parts", "1"}
 }

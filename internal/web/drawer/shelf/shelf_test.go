@@ -27,7 +27,7 @@ func TestOwnInksAndPapers(t *testing.T) {
 
 	thin := st.Card(1).Card.Stack()
 	c := st.At(t, []string{"edit", "materials", "ink", "own:Grey bottle", "paper", "own:Thick pad"},
-		[]string{"edit", "area-new", "cells", "2", "name", "Sky"}, []string{"edit", "wash-add", "area", "a1"})
+		[]string{"edit", "area-new", "cells", "2", "name", "Sky"}, webtest.Dip("a1"))
 	assert.Equal(t, "permanent", c.Ink)
 	assert.Equal(t, 7*time.Minute, c.InkFacts().AirDry)
 	assert.Equal(t, "cotton-hp", c.Paper)

@@ -16,7 +16,7 @@ import (
 // it looks different.
 func TestMeasuringAPaint(t *testing.T) {
 	st := webtest.WithGrid(t)
-	st.At(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, []string{"edit", "wash-add", "area", "a1"})
+	st.At(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, webtest.Dip("a1"))
 	assert.NotContains(t, st.Get("/cards/1/colour").Body, "Your shelf knows better")
 	a := st.Send("/swatches", "card.png", webtest.SwatchPNG(t, "PB29"), "name", "blue pan", "ci", "PB29")
 	require.Equal(t, http.StatusOK, a.Status, webtest.Message(a.Body))

@@ -15,7 +15,7 @@ import (
 // said of the ink.
 func TestAnInkIsTested(t *testing.T) {
 	st := webtest.WithGrid(t)
-	st.At(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, []string{"edit", "wash-add", "area", "a1"})
+	st.At(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, webtest.Dip("a1"))
 	assert.NotContains(t, st.Get("/cards/1/line").Body, "The line will run")
 	assert.Contains(t, st.Get("/tests").Body, "No test yet")
 
@@ -40,7 +40,7 @@ func TestAnInkIsTested(t *testing.T) {
 
 func TestThePracticeScannerTeachesNothing(t *testing.T) {
 	st := webtest.WithGrid(t)
-	st.At(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, []string{"edit", "wash-add", "area", "a1"})
+	st.At(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, webtest.Dip("a1"))
 	a := st.Post("/tests/practice", "habit", "runs", "ink", "pigment-quick", "paper", "cotton-cp", "minutes", "0")
 	require.Equal(t, http.StatusOK, a.Status, webtest.Message(a.Body))
 	assert.Contains(t, a.Body, "simulated: the practice scanner")

@@ -23,16 +23,77 @@ function send(form, submitter) {
     // What waited while another change was made builds on that change.
     if (data.has("base") && work.dataset.base) data.set("base", work.dataset.base);
     const multipart = form.enctype === "multipart/form-data";
+    const late = setTimeout(() => board.tell("Still at it…"), patience);
     try {
       const answer = await fetch(form.action, { method: "POST", headers: known(), body: multipart ? data : new URLSearchParams(data) });
-      show(await answer.text(), answer.redirected && answer.url);
+      const html = await answer.text();
+      if (answer.ok) {
+        if (form.hasAttribute("data-lets-go")) board.letGo();
+        show(html, answer.redirected && answer.url);
+        announce(form);
+      } else if (answer.status === 409) {
+        show(html, null);
+        offerAgain(form, submitter, data);
+      } else {
+        if (was) board.paint(becoming, was);
+        complain(form, html);
+      }
     } catch {
       if (was) board.paint(becoming, was);
-      say("The program does not answer. What you did last is not stored; start it again, then repeat it.");
+      say(gone);
     } finally {
+      clearTimeout(late);
       document.getElementById("work")?.classList.remove("saving");
     }
   });
+}
+
+const patience = 700; // ms, after which it is said that something takes its time
+const gone = "The program does not answer. What you did last is not stored; start it again, then repeat it.";
+
+/** Says what an edit did, once the page that shows it is there to be read out. */
+function announce(form) {
+  const { did, undone } = document.getElementById("work").dataset;
+  const says = form.action.endsWith("/undo") ? undone && `taken back: ${undone}` : did;
+  if (says) setTimeout(() => board.tell(says[0].toUpperCase() + says.slice(1)), 60);
+}
+
+/** Says beside the field why a form was refused; all that was typed or chosen stays. */
+function complain(form, html) {
+  const why = new DOMParser().parseFromString(html, "text/html").querySelector(".message")?.textContent.trim() ?? gone;
+  if (!form.isConnected) return say(why); // it was made for the occasion
+  document.querySelectorAll(".message").forEach((m) => m.remove());
+  const field = form.contains(document.activeElement) && document.activeElement.matches("input, select, textarea") ? document.activeElement : null;
+  const p = messageOf(why);
+  (field?.closest(".field, label") ?? field ?? form.lastElementChild).after(p);
+  field?.setAttribute("aria-invalid", "true");
+  p.scrollIntoView({ block: "nearest" });
+}
+
+/** Offers to make a change again that lost to another tab, once it is seen what that did. */
+function offerAgain(form, submitter, data) {
+  const p = document.querySelector(".message");
+  if (!p || [...data.values()].some((v) => v instanceof File)) return;
+  const again = form.cloneNode(false), button = document.createElement("button");
+  for (const [name, value] of data) {
+    const f = document.createElement("input");
+    f.type = "hidden"; f.name = name; f.value = value;
+    again.append(f);
+  }
+  again.removeAttribute("id");
+  button.className = "btn btn-small";
+  button.textContent = `Do it again: ${(submitter?.getAttribute("aria-label") ?? submitter?.textContent ?? "my change").trim()}`;
+  again.append(button);
+  p.append(again);
+  p.scrollIntoView({ block: "nearest" });
+}
+
+function messageOf(text) {
+  const p = document.createElement("div");
+  p.className = "message";
+  p.setAttribute("role", "alert");
+  p.textContent = text;
+  return p;
 }
 
 /** Tells the program which picture this page has, so that it need not send it again. */
@@ -95,11 +156,9 @@ function restoreFocus(f) {
 function say(text) {
   const controls = document.querySelector(".controls") ?? document.getElementById("work");
   controls.querySelector(".message")?.remove();
-  const p = document.createElement("p");
-  p.className = "message";
-  p.setAttribute("role", "alert");
-  p.textContent = text;
+  const p = messageOf(text);
   controls.prepend(p);
+  p.scrollIntoView({ block: "nearest" });
 }
 
 document.addEventListener("submit", (e) => {
@@ -135,16 +194,30 @@ document.addEventListener("click", (e) => {
 /** Goes to another page of the card without leaving this one. */
 async function visit(to) {
   await sending;
-  const answer = await fetch(to, { headers: known() });
+  const html = await get(to, { headers: known() });
+  if (html === null) return;
   const same = to.pathname === location.pathname;
   history.pushState(null, "", to);
-  show(await answer.text(), null);
+  show(html, null);
   if (!same) scrollTo(0, 0);
 }
 
+/** Fetches a page; null when the program does not answer, which is said. */
+async function get(to, options) {
+  const late = setTimeout(() => board.tell("Still at it…"), patience);
+  try {
+    return await (await fetch(to, options)).text();
+  } catch {
+    say("The program does not answer. Start it again; all that was stored is kept.");
+    return null;
+  } finally {
+    clearTimeout(late);
+  }
+}
+
 addEventListener("popstate", async () => {
-  const answer = await fetch(location.href);
-  show(await answer.text(), null);
+  const html = await get(location.href);
+  if (html !== null) show(html, null);
 });
 
 document.addEventListener("keydown", (e) => {

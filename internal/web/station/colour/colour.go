@@ -33,7 +33,7 @@ type place struct{ host *station.Host }
 // About says what the station is.
 func (*place) About() station.About {
 	return station.About{
-		ID: "colour", Name: "Colour", Question: "What goes where, how strong, and how will it look dry?",
+		ID: "colour", Name: "Colour", Question: "What goes where, how strong, and how will it look dry?", Brief: true,
 		Open: func(c *card.Card) bool {
 			return !slices.ContainsFunc(c.Areas, func(a card.Area) bool { return len(a.Washes) > 0 })
 		},
@@ -43,12 +43,13 @@ func (*place) About() station.About {
 // Show shows the areas and their washes.
 func (*place) Show(v *station.Visit) error {
 	b := &v.Page.Board
-	b.Chooses, b.Says = true, "Click cells, shift-click more, or draw a box round them."
+	b.Tools = []board.Tool{{ID: "choose", Name: "Box", Key: "x"}, {ID: "lasso", Name: "Lasso", Key: "o"}}
+	b.Chooses, b.Says = true, "Tap cells to choose them, tap again to let go; a drag takes all in its box."
 	if v.Laid.Board == nil {
 		v.WithoutBoard()
 		return nil
 	}
-	shown := viewOf(v.Laid, v.Studio.Own, v.Page.Open)
+	shown := viewOf(v.Laid, v.Studio.Own, v.Page.Open, v.Page.Nth)
 	b.Marks = board.MarksOf(v.Laid, func(i int) string { return strconv.Itoa(i + 1) })
 	v.Page.View = shown
 	if v.Page.Open == "" {
@@ -62,7 +63,7 @@ func (*place) Show(v *station.Visit) error {
 // Edits are the changes of areas and washes.
 func (p *place) Edits() []station.Edit {
 	return append(station.Plain(
-		change.NewArea{}, change.Gather{}, change.KeepWhite{}, change.PaintWhite{}, change.NameArea{}, change.RemoveArea{},
+		change.NewArea{}, change.Gather{}, change.Free{}, change.KeepWhite{}, change.PaintWhite{}, change.NameArea{}, change.RemoveArea{},
 		change.ForgetLost{}, change.Focal{}, change.Grey{}, change.Meet{}, change.Join{}, change.AddWash{}, change.RemoveWash{}, change.MoveWash{},
 		change.LayAs{}, change.Over{}, change.Strength{}, change.Dip{}, change.Recipe{}, change.SameWashes{}, change.PaintAlike{},
 		change.Wanted{}, change.PaintGeneric{},

@@ -2,6 +2,7 @@ package colour_test
 
 import (
 	"fmt"
+	"html"
 	"net/http"
 	"strings"
 	"testing"
@@ -23,7 +24,7 @@ func TestTracesAndPaintingAlike(t *testing.T) {
 	for i, name := range []string{"One", "Two"} {
 		require.Equal(t, http.StatusOK, edit("edit", "area-new", "cells", fmt.Sprint(i+2), "name", name).Status)
 	}
-	edit("edit", "wash-add", "area", "a1")
+	edit(webtest.Dip("a1")...)
 	assert.Contains(t, webtest.Message(edit("edit", "technique", "area", "a1", "wash", "0", "technique", "lift").Body), "no wet wash below to lift")
 	for k, technique := range []string{"lift", "splatter", "highlight", "pen-line", "pencil"} {
 		edit("edit", "wash-add", "area", "a1")
@@ -32,8 +33,8 @@ func TestTracesAndPaintingAlike(t *testing.T) {
 	}
 	open := st.Get("/cards/1/colour?area=a1").Body
 	assert.Equal(t, 4, strings.Count(open, `<path class="trace"`))
-	assert.Contains(t, open, "flat + lift + splatter + highlight + pen-line + pencil")
-	assert.Contains(t, open, "clean water takes it from the one to the other")
+	assert.Contains(t, html.UnescapeString(open), "flat + lift + splatter + highlight + pen-line + pencil")
+	assert.Contains(t, st.Get("/cards/1/colour?area=a1&nth=2").Body, "clean water takes it from the one to the other")
 	assert.Contains(t, open, "Paint Two like it")
 	assert.Contains(t, webtest.Message(edit("edit", "strength", "area", "a1", "wash", "1", "strength", "milk").Body), "clean water, no mix")
 	assert.Contains(t, webtest.Message(edit("edit", "paint-alike", "area", "a1", "to", " ").Body), "at least one")
@@ -51,10 +52,10 @@ func TestTracesAndPaintingAlike(t *testing.T) {
 // and sheet; codes stand small behind them. A card keeps the names when it leaves.
 func TestPaintsAreCalledByTheirNames(t *testing.T) {
 	st := webtest.WithGrid(t)
-	st.At(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, []string{"edit", "wash-add", "area", "a1"})
+	st.At(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, webtest.Dip("a1"))
 	assert.Contains(t, st.Get("/cards/1/order").Body, "Sky: ultramarine, tea")
 	st.Post("/shelf", "edit", "add", "name", "station blue", "pigments", "PB29", "form", "pan")
-	assert.Contains(t, st.Get("/cards/1/colour?area=a1").Body, `<span>station blue</span><span class="code">PB29</span>`, "on the pan at once")
+	assert.Contains(t, st.Get("/cards/1/colour?area=a1").Body, `</span>station blue <span class="code">PB29</span>`, "on the pan at once")
 	st.At(t, []string{"edit", "dip", "area", "a1", "wash", "0", "ci", "PV19", "parts", "1"})
 	rev := st.Card(1)
 	assert.Equal(t, "Sky: station blue + rose 1:1", rev.What)

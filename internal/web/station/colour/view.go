@@ -1,6 +1,7 @@
 package colour
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 
@@ -8,6 +9,7 @@ import (
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
+	"chromaqua/core/wording"
 	"chromaqua/internal/desk"
 	"chromaqua/internal/web/board"
 )
@@ -15,8 +17,10 @@ import (
 // view is what the station shows.
 type view struct {
 	Areas      []areaView
-	Pans       []board.Pan
-	Strengths  []pigment.Strength
+	Open       *areaOpen   // nil when no area is
+	Next       *areaView   // to go on with, nil when there is no other
+	Pans       []board.Pan // on the maker's shelf, all when there are none
+	Others     []board.Pan
 	Techniques []card.TechniqueGroup
 	Wanted     *wantedView
 	Judgement  *panel.Judgement
@@ -26,10 +30,34 @@ type view struct {
 
 type areaView struct {
 	*panel.Area
-	Number  int
-	Look    panel.Look
-	Washes  []washView
-	Open    bool
+	Number int
+	Look   panel.Look
+	Open   bool
+}
+
+// Words say how many cells it has and how they are painted.
+func (a areaView) Words() string {
+	words := wording.Count(len(a.Cells), "cell")
+	switch {
+	case a.White:
+		return words + ", kept paper white"
+	case len(a.Washes) == 0:
+		return words + ", no wash yet"
+	}
+	var how []string
+	for _, w := range a.Washes {
+		how = append(how, string(w.Technique))
+	}
+	return words + ", " + strings.Join(how, " + ")
+}
+
+// areaOpen is the area that is open.
+type areaOpen struct {
+	areaView
+	Tabs    []washTab
+	Wash    washView // the one in hand
+	Begin   bool     // it is not there yet, its first dip makes it
+	Same    []sameView
 	Touches []touchView
 	Whites  string // how opaque white covers it
 	Alike   []*panel.Area
@@ -37,8 +65,19 @@ type areaView struct {
 	TouchesItself bool // across a line that is not raised
 }
 
+// washTab leads to a wash of the open area, or to one that is not there yet.
+type washTab struct {
+	Nth       int
+	Technique card.Technique
+	Hex       string
+	New, Here bool
+}
+
+// sameView is a way another area is painted.
+type sameView struct{ ID, Name, Hex string }
+
 // AlikeIDs are the areas that look like it, as the edit wants them.
-func (a areaView) AlikeIDs() string {
+func (a *areaOpen) AlikeIDs() string {
 	var ids []string
 	for _, o := range a.Alike {
 		ids = append(ids, o.ID)
@@ -51,11 +90,11 @@ type washView struct {
 	Index   int
 	Name    string
 	Parts   []partView
+	Ratios  []ratioView // of a mix of two
 	Shades  []shadeView // the same mix at every strength
 	Coat    panel.Tone  // alone on the paper
 	Weaker  panel.Tone  // mixed a quarter too weak
 	Heavier panel.Tone
-	Off     float64      // ΔE00 from weaker to heavier
 	Coats   []panel.Tone // one to six of it, over what lies below
 	Left    *leftView    // of what lies below, when it is done with clean water
 
@@ -63,10 +102,21 @@ type washView struct {
 
 	from  panel.Palette
 	among []card.Wash // all washes of the area
+	begun []card.Wash // one more, while it is not there yet
 }
 
 // leftView is what clean water leaves of a wash.
 type leftView struct{ Before, After panel.Tone }
+
+// ratioView is another way to mix two paints.
+type ratioView struct {
+	Words, Value string
+	Becomes      string
+	Now          bool
+}
+
+// ratios are the mixes of two paints that are a tap away, parts of each.
+var ratios = [][2]int{{1, 1}, {2, 1}, {3, 1}, {1, 2}, {1, 3}}
 
 type partView struct {
 	card.Part
@@ -92,13 +142,24 @@ func (w washView) BecomesAs(s pigment.Strength) string {
 }
 
 func (w washView) becomes(change func(*card.Wash) error) string {
-	washes := slices.Clone(w.among)
+	washes := append(slices.Clone(w.among), w.begun...)
 	c := &washes[w.Index]
 	c.Mix = slices.Clone(c.Mix)
 	if err := change(c); err != nil {
 		return ""
 	}
 	return board.SixColours(w.from.Look(washes))
+}
+
+// Misjudged says how much it matters when the water is misjudged.
+func (w washView) Misjudged() string {
+	switch off := pigment.Difference(w.Weaker.Lab, w.Heavier.Lab); {
+	case off < 3:
+		return "hardly to be told apart"
+	case off < 8:
+		return "a shade apart"
+	}
+	return "far apart, so mind the water"
 }
 
 type touchView struct {
@@ -110,61 +171,119 @@ type touchView struct {
 }
 
 // viewOf is what the station shows of a card whose cells are known, with an area open,
-// by its id.
-func viewOf(l *desk.Laid, own []shelf.Own, open string) *view {
+// by its id, and one of its washes in hand, by its number from 1; without one, the last.
+func viewOf(l *desk.Laid, own []shelf.Own, open string, nth int) *view {
 	b := l.Board
 	palette := panel.PaletteOf(b.Card)
 	v := &view{
-		Strengths: pigment.Strengths(), Techniques: card.TechniqueGroups(), Pans: board.Pans(palette, panel.NamesOf(own)),
-		Judgement: b.Judge(l.Facts.Looks), Measured: panel.Unused(b.Card, own), Free: len(b.Free()),
+		Techniques: card.TechniqueGroups(), Judgement: b.Judge(l.Facts.Looks), Measured: panel.Unused(b.Card, own), Free: len(b.Free()),
 	}
+	v.lay(board.Pans(palette, panel.NamesOf(own)), panel.PaintsOf(own))
 	for i := range b.Areas {
 		a := areaView{Area: &b.Areas[i], Number: i + 1, Look: l.Facts.Looks[i], Open: b.Areas[i].ID == open}
 		if a.Open {
-			a.opened(l, i, palette)
-		} else {
-			for _, w := range a.Area.Washes {
-				a.Washes = append(a.Washes, washView{Wash: w})
-			}
+			v.Open = opened(l, a, palette, nth)
 		}
 		v.Areas = append(v.Areas, a)
+	}
+	if v.Open != nil {
+		v.Next = nextOf(v.Areas, v.Open.Number-1)
 	}
 	return v
 }
 
-// opened adds what is shown of the area that is open.
-func (a *areaView) opened(l *desk.Laid, i int, palette panel.Palette) {
-	b := l.Board
-	for k, w := range a.Area.Washes {
-		v := washOf(palette, l.Rev.Card.Called, k, w)
-		v.from, v.among = palette, a.Area.Washes
-		v.MayGoWet = k > 0 && w.Technique.IntoWet() && w.Technique.Tool() == card.PaintedBrush
-		switch {
-		case w.Technique.Covers():
-			v.Coats = palette.CoatsOver(a.Area.Washes[:k], w, coatsShown)
-		case len(w.Mix) == 0:
-			before, after := palette.LeftBy(a.Area.Washes[:k+1])
-			v.Left = &leftView{before, after}
+// lay lays out the pans: those of the maker's paints, and the others.
+func (v *view) lay(all []board.Pan, mine []pigment.Pigment) {
+	for _, p := range all {
+		if len(mine) == 0 || slices.ContainsFunc(mine, func(m pigment.Pigment) bool { return m.CI == p.CI }) {
+			v.Pans = append(v.Pans, p)
+		} else {
+			v.Others = append(v.Others, p)
 		}
-		a.Washes = append(a.Washes, v)
 	}
-	a.Touches = touchesOf(l, i)
-	a.TouchesItself = b.TouchesItself(i)
-	a.Whites = palette.Whites(a.Area.Washes)
-	if len(a.Washes) > 0 {
+}
+
+// nextOf is the area to go on with after the one at i: the next that has no wash, or
+// else the next.
+func nextOf(areas []areaView, i int) *areaView {
+	after := make([]*areaView, 0, len(areas))
+	for k := 1; k < len(areas); k++ {
+		after = append(after, &areas[(i+k)%len(areas)])
+	}
+	if k := slices.IndexFunc(after, func(a *areaView) bool { return !a.White && len(a.Washes) == 0 }); k >= 0 {
+		return after[k]
+	}
+	if len(after) == 0 {
+		return nil
+	}
+	return after[0]
+}
+
+// opened is what is shown of the area that is open.
+func opened(l *desk.Laid, of areaView, palette panel.Palette, nth int) *areaOpen {
+	b, i, washes := l.Board, of.Number-1, of.Washes
+	a := &areaOpen{areaView: of, Touches: touchesOf(l, i), TouchesItself: b.TouchesItself(i), Whites: palette.Whites(washes)}
+	if nth < 1 || nth > len(washes)+1 {
+		nth = max(1, len(washes))
+	}
+	for k, w := range washes {
+		a.Tabs = append(a.Tabs, washTab{Nth: k + 1, Technique: w.Technique, Hex: palette.Look(washes[:k+1]).Dense.Dry, Here: k+1 == nth})
+	}
+	if len(washes) < card.MaxWashes {
+		a.Tabs = append(a.Tabs, washTab{Nth: len(washes) + 1, New: true, Here: nth == len(washes)+1})
+	}
+	if a.Begin = nth > len(washes); a.Begin {
+		a.Wash = washView{Index: len(washes), from: palette, among: washes, begun: []card.Wash{of.NextWash()}}
+		a.Same = sameAs(b, i, l.Facts.Looks)
+	} else {
+		a.Wash = washOf(palette, l.Rev.Card.Called, nth-1, washes)
+	}
+	if len(washes) > 0 {
 		for _, o := range b.Alike(i) {
 			a.Alike = append(a.Alike, &b.Areas[o])
 		}
 	}
+	return a
+}
+
+// sameAs are the ways the other areas are painted, each once.
+func sameAs(b *panel.Board, area int, looks []panel.Look) (out []sameView) {
+	var seen []*card.Area
+	for k := range b.Areas {
+		o := b.Areas[k].Area
+		if k == area || len(o.Washes) == 0 || slices.ContainsFunc(seen, func(s *card.Area) bool { return card.PaintedAlike(s, o) }) {
+			continue
+		}
+		seen = append(seen, o)
+		out = append(out, sameView{o.ID, o.Name, looks[k].Dense.Dry})
+	}
+	return out
 }
 
 // coatsShown is how many coats are looked ahead.
 const coatsShown = 6
 
-func washOf(from panel.Palette, names card.Names, index int, w card.Wash) washView {
-	v := washView{Wash: w, Index: index, Name: names.Mix(w.Mix)}
+// washOf is one of the washes of an area, by its number from 0.
+func washOf(from panel.Palette, names card.Names, index int, washes []card.Wash) washView {
+	w := washes[index]
+	v := washView{Wash: w, Index: index, Name: names.Mix(w.Mix), from: from, among: washes}
+	v.MayGoWet = index > 0 && w.Technique.IntoWet() && w.Technique.Tool() == card.PaintedBrush
 	if len(w.Mix) == 0 {
+		before, after := from.LeftBy(washes[:index+1])
+		v.Left = &leftView{before, after}
 		return v
+	}
+	if w.Technique.Covers() {
+		v.Coats = from.CoatsOver(washes[:index], w, coatsShown)
+	}
+	if len(w.Mix) == 2 {
+		for _, r := range ratios {
+			mix := []card.Part{{CI: w.Mix[0].CI, Parts: r[0]}, {CI: w.Mix[1].CI, Parts: r[1]}}
+			v.Ratios = append(v.Ratios, ratioView{
+				Words: fmt.Sprintf("%d:%d", r[0], r[1]), Value: card.WriteMix(mix), Now: slices.Equal(mix, w.Mix),
+				Becomes: v.becomes(func(c *card.Wash) error { c.Mix = mix; return nil }),
+			})
+		}
 	}
 	v.Coat = from.ToneOf(w.Mix, w.Strength)
 	for _, p := range w.Mix {
@@ -174,7 +293,6 @@ func washOf(from panel.Palette, names card.Names, index int, w card.Wash) washVi
 		v.Shades = append(v.Shades, shadeView{s, from.ToneOf(w.Mix, s), s == w.Strength})
 	}
 	v.Weaker, v.Heavier = from.Misjudged(w)
-	v.Off = pigment.Difference(v.Weaker.Lab, v.Heavier.Lab)
 	return v
 }
 

@@ -41,7 +41,6 @@ type recipeView struct {
 	Value    string // as a form sends it
 	Strength pigment.Strength
 	Tone     panel.Tone
-	Away     float64
 	Nearness string
 	Leaning  string
 	names    card.Names
@@ -91,7 +90,7 @@ func wanted(r *http.Request, l *desk.Laid, own []shelf.Own, area string) (*wante
 		if !ok || twice || len(v.Recipes) == recipesShown {
 			continue
 		}
-		x := recipeView{names: panel.NamesOf(own), Mix: mix, Strength: f.Strength, Away: f.Away, Nearness: pigment.Nearness(f.Away), Leaning: pigment.Leaning(want.Lab(), f.Dry.Lab())}
+		x := recipeView{names: panel.NamesOf(own), Mix: mix, Strength: f.Strength, Nearness: pigment.Nearness(f.Away), Leaning: pigment.Leaning(want.Lab(), f.Dry.Lab())}
 		x.Value = card.WriteMix(x.Mix)
 		x.Tone = palette.ToneOf(x.Mix, x.Strength)
 		v.Recipes = append(v.Recipes, x)

@@ -17,7 +17,7 @@ import (
 func TestColourways(t *testing.T) {
 	st := webtest.WithGrid(t)
 	assert.Contains(t, st.Get("/cards/1/ways").Body, "Nothing is painted yet")
-	st.At(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, []string{"edit", "wash-add", "area", "a1"})
+	st.At(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, webtest.Dip("a1"))
 	page := st.Get("/cards/1/ways?from=PB29&to=PG7").Body
 	assert.Contains(t, page, "Phthalo green for ultramarine")
 	assert.Contains(t, page, "Hues turned by 300°")

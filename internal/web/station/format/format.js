@@ -27,8 +27,12 @@ function dragEdge(e) {
   const grip = e.target, svg = grip.ownerSVGElement, note = svg.querySelector(".dragged");
   const from = place(e, svg), [ox, oy] = outwards[grip.dataset.side];
   let marks = 0;
+  const letGo = () => {
+    grip.classList.remove("held");
+    grip.style.translate = note.textContent = "";
+  };
   grip.classList.add("held");
-  follow((ev) => {
+  follow(e, (ev) => {
     const to = place(ev, svg);
     marks = Math.round(((to.x - from.x) * ox + (to.y - from.y) * oy) / mark());
     grip.style.translate = `${marks * mark() * ox}px ${marks * mark() * oy}px`;
@@ -39,10 +43,9 @@ function dragEdge(e) {
       if (marks === moved && grip.matches(".held")) note.textContent = `${grip.dataset.name} ${marks < 0 ? "in" : "out"} ${words}${ev.shiftKey ? ", all round" : ""}`;
     });
   }, (ev) => {
-    grip.classList.remove("held");
-    grip.style.translate = note.textContent = "";
+    letGo();
     if (marks) post("drag", { ring: grip.dataset.ring, side: grip.dataset.side, marks, all: ev.shiftKey });
-  });
+  }, letGo);
 }
 
 /** Sends a change of the card with these values. */
@@ -70,11 +73,11 @@ function dragWindow(e) {
   e.preventDefault();
   const s = finder(), from = place(e, s), [x, y, turn] = now(s), turning = e.target.matches(".turner");
   s.focus({ preventScroll: true });
-  follow((ev) => {
+  follow(e, (ev) => {
     const to = place(ev, s);
     if (turning) show(s, x, y, around(Math.round(Math.atan2(to.x - x, y - to.y) * 360 / Math.PI) / 2));
     else show(s, x + to.x - from.x, y + to.y - from.y, turn);
-  }, () => store(s));
+  }, () => store(s), () => show(s, x, y, turn));
 }
 
 const around = (turn) => ((turn + 540) % 360) - 180;

@@ -7,7 +7,7 @@ let send;
 export function listen(sender) {
   send = sender;
   document.addEventListener("pointerdown", (e) => {
-    if (!tool() || tool() === "choose" || !pressed(e)) return;
+    if (!document.querySelector(".station-line") || tool() === "choose" || !pressed(e)) return;
     const leak = e.target.closest("[data-leak]"), s = svg();
     if (leak) closeLeak(leak.dataset.leak);
     else if (tool() === "pen" || tool() === "bare") ink(e, s, tool());
@@ -37,13 +37,13 @@ function measure(e, s) {
     for (const [k, v] of [["x1", from.x], ["y1", from.y], ["x2", to.x], ["y2", to.y]]) line.setAttribute(k, v);
     tellLengths((words) => words, mm);
   };
-  follow(move, () => {
+  follow(e, move, () => {
     const form = document.getElementById("measure-form");
     if (mm < 1 || !form) return line.remove();
     form.elements.now.value = `${mm.toFixed(2)} mm`;
     form.closest("details").open = true;
     form.elements.really.focus();
-  });
+  }, () => line.remove());
 }
 
 /** Draws a stroke of the pen, or goes round what is kept bare; its points are
@@ -60,12 +60,12 @@ function ink(e, s, kind) {
     points.push(p);
     line.setAttribute("points", points.map((q) => `${q.x},${q.y}`).join(" "));
   };
-  follow(move, () => {
+  follow(e, move, () => {
     if (points.length < (bare ? 3 : 2)) return line.remove();
     const button = document.querySelector(`[name=edit][value=${kind}]`), form = button.form;
     form.elements.points.value = points.map((q) => `${q.x.toFixed(2)} mm x ${q.y.toFixed(2)} mm`).join("; ");
     send(form, button);
-  });
+  }, () => line.remove());
 }
 
 /** The image under a pointer: the one in front whose drawing is hit, or else the
@@ -105,11 +105,17 @@ function drag(e, s) {
     carried.lay(dx, dy, 0);
     tellLengths((x, y) => `${dx >= 0 ? "right" : "left"} ${x}, ${dy >= 0 ? "down" : "up"} ${y}`, Math.abs(dx), Math.abs(dy));
   };
-  follow(move, (ev) => {
+  follow(e, move, (ev) => {
     const [dx, dy] = at(ev);
     if (carried) return shift(dx, dy, cover.dataset.image);
     if (!cover.matches(".picked")) document.querySelector(`.onpanel a[href$="image=${cover.dataset.image}"]`)?.click();
-  });
+  }, () => putBack(carried, s));
+}
+
+/** Takes a carried image off the board again. */
+function putBack(carried, s) {
+  carried?.remove();
+  s.classList.remove("carrying");
 }
 
 /** Turns the picked image by its handle. */
@@ -125,11 +131,10 @@ function turn(e, s) {
     carried.lay(0, 0, by);
     tell(`turned by ${by.toFixed(1)} °`);
   };
-  follow(move, () => {
-    carried.remove();
-    s.classList.remove("carrying");
+  follow(e, move, () => {
+    putBack(carried, s);
     if (Math.abs(by) > 0.1) ask("turn", { by: by.toFixed(1) });
-  });
+  }, () => putBack(carried, s));
 }
 
 /** Asks for a change of an image, the picked one unless another is named. */

@@ -155,7 +155,7 @@ func TestCorrectingTheLine(t *testing.T) {
 	assert.Len(t, c.Areas[0].Cells, 3)
 	assert.Contains(t, st.Get("/cards/1/colour").Body, "kept paper white")
 	edit("edit", "white-off", "area", "a1")
-	edit("edit", "wash-add", "area", "a1")
+	edit(webtest.Dip("a1")...)
 
 	wide := st.Card(1).Card.Line().Width
 	edit("edit", "measure", "now", "20", "really", "30")
