@@ -70,7 +70,7 @@ var rooms = map[string][]string{
 	"internal/web/station/bench":   {"core/drying", "core/steps", "internal/sheet", "internal/web/page", "internal/web/station", "internal/web/station/order"},
 	"internal/web/door":            {"internal/store", "internal/web/page"},
 	"internal/web/drawer":          {"core/length", "internal/desk", "internal/store", "internal/web/door", "internal/web/page"},
-	"internal/web/drawer/cards":    {"core/card", "core/fold", "internal/cardfile", "internal/desk", "internal/store", "internal/web/drawer", "internal/web/page"},
+	"internal/web/drawer/cards":    {"core/card", "core/fold", "internal/cardfile", "internal/demo", "internal/desk", "internal/store", "internal/web/drawer", "internal/web/page"},
 	"internal/web/drawer/newcard":  {"core/card", "core/fold", "core/length", "internal/web/drawer", "internal/web/page"},
 	"internal/web/drawer/paper":    {"core/card", "core/change", "core/length", "core/paper", "core/shelf", "core/wording", "internal/desk", "internal/store", "internal/web/drawer", "internal/web/page"},
 	"internal/web/drawer/shelf":    {"core/...", "internal/desk", "internal/sheet", "internal/web/board", "internal/web/drawer", "internal/web/page"},

@@ -3,6 +3,7 @@ package change
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"chromaqua/core/card"
 	"chromaqua/core/panel"
@@ -37,6 +38,29 @@ func (c NewArea) On(b *panel.Board) (Done, error) {
 	done := said("gathered %s into a new area%s", wording.Count(len(cells), "cell"), stay)
 	done.Area = b.Card.AddArea(c.Name)
 	return done, b.Assign(done.Area, cells)
+}
+
+// NewAreas gathers groups of free cells into areas, each its own; "2, 3; 5-8" are two.
+type NewAreas struct {
+	needsCells
+	Groups string `json:"groups"`
+}
+
+// On makes the areas.
+func (c NewAreas) On(b *panel.Board) (Done, error) {
+	done, n, at := Done{}, 0, *b
+	for _, group := range strings.Split(c.Groups, ";") {
+		made, err := NewArea{Cells: CellList(group)}.On(&at)
+		if err != nil {
+			return Done{}, err
+		}
+		if at = *panel.Resolve(b.Card, b.Sheet); done.Area == "" {
+			done.Area = made.Area
+		}
+		n++
+	}
+	done.Says = "gathered cells that look alike into " + wording.Count(n, "area")
+	return done, nil
 }
 
 // gathered are those of the cells that an area takes: all, or those no other area holds.

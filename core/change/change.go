@@ -103,6 +103,7 @@ var kinds = map[string]Change{
 	"forget-lost": ForgetLost{},
 
 	"area-new":    NewArea{},
+	"areas-new":   NewAreas{},
 	"gather":      Gather{},
 	"cells-free":  Free{},
 	"area-name":   NameArea{},

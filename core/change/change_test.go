@@ -133,6 +133,9 @@ func TestChanges(t *testing.T) {
 		{[]change.Change{change.Free{Cells: "2"}, change.NewArea{Cells: "2-3", Name: "Shell"}}, "gathered 1 cell into a new area; 1 stays in Left", func(c *card.Card) bool { return len(c.Areas[2].Cells) == 1 }},
 		{[]change.Change{change.Gather{Area: "a1", Cells: "2, 3", Take: true}}, "gave 2 cells to Left", func(c *card.Card) bool { return len(c.Areas[0].Cells) == 2 }},
 		{[]change.Change{change.Gather{Area: "a2", Cells: "2, 3"}}, "gave 1 cell to Right; 1 stays in Left", func(c *card.Card) bool { return len(c.Areas[0].Cells) == 1 }},
+		{[]change.Change{change.Free{Cells: "2-3"}, change.NewAreas{Groups: "2; 3"}}, "gathered cells that look alike into 2 areas", func(c *card.Card) bool {
+			return len(c.Areas) == 4 && len(c.Areas[2].Cells) == 1 && len(c.Areas[3].Cells) == 1
+		}},
 		{[]change.Change{change.Dip{Area: "a1", Wash: 1, CI: "PV19", Parts: 2}}, "Left: rose", func(c *card.Card) bool {
 			w := c.Areas[0].Washes[1]
 			return w.Technique == card.Glaze && w.Mix[0] == card.Part{CI: "PV19", Parts: 2} && len(w.Mix) == 1
@@ -190,7 +193,7 @@ func TestChangesThatCannotBe(t *testing.T) {
 		"not on the panel any more": change.Mirror{Picked: "i9"}, "no angle": change.Turn{By: "steep"}, "width of the image": change.Place{Width: "x"}, "move to the right": change.Shift{DX: "x"}, "move down": change.Shift{DX: "1", DY: "x"},
 		"further right": change.Repeat{Copies: 1, Right: "x"}, "1 to 29 copies": change.Repeat{Copies: 0}, "point 1": change.Bare{Points: "x"}, "point 2": change.Stroke{Points: "1 x 1; 2 x y"},
 		"distance on the board": change.Measure{Now: "x"}, "real distance": change.Measure{Now: "1", Really: "x"}, "that gap is not there": change.CloseLeak{Leak: 5}, "that gap is": change.OpenLeak{Leak: -1},
-		"two cells or more": change.JoinCells{Cells: "2"}, "no cell is chosen": change.NewArea{}, "already; free them first": change.NewArea{Cells: "2, 3"}, "is no cell number": change.Gather{Area: "a1", Cells: "2, x"}, "no cell is chosen; ": change.Free{}, "there is no cell 99": change.KeepWhite{Cells: "99"},
+		"two cells or more": change.JoinCells{Cells: "2"}, "no cell is chosen": change.NewArea{}, "already; free them first": change.NewArea{Cells: "2, 3"}, "is no cell number": change.Gather{Area: "a1", Cells: "2, x"}, "no cell is chosen; ": change.Free{}, "all of these cells are in Right": change.NewAreas{Groups: "2"}, "there is no cell 99": change.KeepWhite{Cells: "99"},
 		"that correction is gone": change.RemoveMark{Mark: "3"}, "size of specks": change.Specks{Specks: "x"}, "that area is gone": change.NameArea{Area: "a9", Name: "x"}, "that area is": change.Join{A: "a1", B: "a9"},
 		"that wash is gone": change.Strength{Area: "a1", Wash: 4}, "the last wash already": change.MoveWash{Area: "a1"}, "no part of a mix": change.Recipe{Area: "a1", Mix: "x"}, "at least one area": change.PaintAlike{Area: "a1"},
 		"1 to 200": change.Copies{}, "no technique": change.LayAs{Area: "a1", Technique: "rain"}, "no way of drying": change.Drying{Drying: "sun", Celsius: 20, Humidity: 50},

@@ -79,6 +79,15 @@ func (a Angle) degrees() (float64, error) {
 // CellList is numbers of cells as the maker types them: "3, 5, 9-12".
 type CellList string
 
+// Cells writes numbers of cells.
+func Cells(ids []int) CellList {
+	out := make([]string, len(ids))
+	for i, id := range ids {
+		out[i] = strconv.Itoa(id)
+	}
+	return CellList(strings.Join(out, ", "))
+}
+
 var errNoCells = errors.New("no cell is chosen; click cells on the picture, or type their numbers")
 
 // ids reads them.

@@ -11,16 +11,20 @@ import (
 	"chromaqua/core/pigment"
 )
 
-// A Way is another colouring of a card: one paint exchanged for another, or every
-// mix moved round the circle of hues.
+// A Way is another colouring of a card: one paint exchanged for another, every mix moved
+// round the circle of hues, or all begun anew.
 type Way struct {
 	From, To string  // Colour Index names, when a paint is exchanged
 	Turn     float64 // degrees, from red towards yellow
+	Start    int     // which of its [Starts], from 1, when it is begun anew
 }
 
-// Words says what the way does.
-func (w Way) Words(names card.Names) string {
-	if w.From != "" {
+// Words says what the way does to a card.
+func (w Way) Words(c *card.Card, names card.Names) string {
+	switch all := Starts(c); {
+	case w.Start > 0 && w.Start <= len(all):
+		return all[w.Start-1].Words
+	case w.From != "":
 		return fmt.Sprintf("%s for %s", names.Of(w.To), names.Of(w.From))
 	}
 	return fmt.Sprintf("hues turned by %g°", w.Turn)
@@ -29,6 +33,13 @@ func (w Way) Words(names card.Names) string {
 // Recolour changes the washes of a card. Hues are mixed from the given paints,
 // two at most.
 func (w Way) Recolour(ctx context.Context, c *card.Card, paints []pigment.Pigment) error {
+	if w.Start != 0 {
+		all := Starts(c)
+		if w.Start < 0 || w.Start > len(all) {
+			return errors.New("that colouring to start from is not offered any more")
+		}
+		return all[w.Start-1].begin(ctx, c, paints)
+	}
 	if w.From != "" {
 		return w.exchange(c)
 	}

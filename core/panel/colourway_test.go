@@ -48,11 +48,58 @@ func TestHuesAreTurned(t *testing.T) {
 	assert.Greater(t, after.B, 20.0)
 	assert.InDelta(t, before.L, after.L, 6)
 	assert.Equal(t, c.Areas[0].Washes[0].Mix, c.Areas[1].Washes[0].Mix)
-	assert.Equal(t, "hues turned by 180°", panel.Way{Turn: 180}.Words(nil))
+	assert.Equal(t, "hues turned by 180°", panel.Way{Turn: 180}.Words(c, nil))
 	stopped, stop := context.WithCancel(context.Background())
 	stop()
 	assert.ErrorIs(t, panel.Way{Turn: 60}.Recolour(stopped, c, pigment.Library()), context.Canceled)
 	assert.ErrorContains(t, panel.Way{Turn: 60}.Recolour(context.Background(), c, nil), "no paints")
+}
+
+// A colouring to start from has a pale background and strong accents, each mixed of the
+// paints there are; areas that were kept white stay so.
+func TestColouringsToStartFrom(t *testing.T) {
+	gathered := func() *card.Card {
+		c, s := paneltest.Card(t, 4, 3)
+		paneltest.Area(t, c, s, "Sky", [][2]int{{0, 0}, {1, 0}, {2, 0}, {3, 0}, {0, 1}, {1, 1}})
+		paneltest.Area(t, c, s, "Shell", [][2]int{{2, 1}, {3, 1}})
+		paneltest.Area(t, c, s, "Sand", [][2]int{{0, 2}, {1, 2}})
+		paneltest.Area(t, c, s, "Eye", [][2]int{{2, 2}})
+		paneltest.Area(t, c, s, "Moon", [][2]int{{3, 2}})
+		c.Areas[4].White = true
+		return c
+	}
+	hue := func(l pigment.Lab) float64 { return math.Mod(math.Atan2(l.B, l.A)*180/math.Pi+360, 360) }
+	var first []string
+	for n := range panel.Starts(gathered()) {
+		c := gathered()
+		way := panel.Way{Start: n + 1}
+		require.NoError(t, way.Recolour(context.Background(), c, pigment.Library()))
+		require.NoError(t, c.Check())
+		look := func(i int) pigment.Lab { return panel.LookOf(c.Paper, c.Areas[i].Washes).Dense.Lab }
+		for i := 1; i < 4; i++ {
+			assert.Greater(t, look(0).L, look(i).L, "%s: %s is darker than the ground", way.Words(c, nil), c.Areas[i].Name)
+		}
+		assert.Less(t, look(3).L, look(1).L, "the accent is the darkest")
+		assert.Empty(t, c.Areas[4].Washes)
+		first = append(first, card.MixCodes(c.Areas[1].Washes[0].Mix))
+		if n == 0 {
+			assert.InDelta(t, 55, hue(look(1)), 45, "warm")
+			assert.InDelta(t, 240, hue(look(0)), 45, "cool")
+		}
+	}
+	assert.Len(t, first, 3)
+	assert.NotEqual(t, first[0], first[2])
+
+	c := gathered()
+	c.Wanted = []pigment.Swatch{{Hex: "#f2e3c4"}, {Hex: "#7a2f86"}, {Hex: "#3f8f5a"}}
+	require.Len(t, panel.Starts(c), 4)
+	require.NoError(t, panel.Way{Start: 1}.Recolour(context.Background(), c, pigment.Library()))
+	want, err := pigment.ParseHex("#3f8f5a")
+	require.NoError(t, err)
+	assert.Less(t, pigment.Difference(want.Lab(), panel.LookOf(c.Paper, c.Areas[1].Washes).Dense.Lab), 8.0, "the subject is the green that is wanted")
+	assert.ErrorContains(t, panel.Way{Start: 9}.Recolour(context.Background(), c, pigment.Library()), "not offered")
+	empty, _ := paneltest.Card(t, 2, 1)
+	assert.ErrorContains(t, panel.Way{Start: 1}.Recolour(context.Background(), empty, pigment.Library()), "no area yet")
 }
 
 func TestMixingCharts(t *testing.T) {

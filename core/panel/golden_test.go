@@ -218,7 +218,7 @@ func TestOwnPaints(t *testing.T) {
 		d, err := c.Clone()
 		require.NoError(t, err)
 		require.NoError(t, way.Recolour(context.Background(), d, panel.PaintsOf(own)))
-		fmt.Fprintf(&b, "%s: %v\n", way.Words(nil), d.Areas[0].Washes)
+		fmt.Fprintf(&b, "%s: %v\n", way.Words(d, nil), d.Areas[0].Washes)
 	}
 	pairs, err := panel.ChartPalette(own).Chart([]string{"PB29", "PY3", "PV19"})
 	require.NoError(t, err)

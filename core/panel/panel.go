@@ -8,7 +8,6 @@ import (
 	"fmt"
 	"image"
 	"math"
-	"slices"
 
 	"chromaqua/core/card"
 	"chromaqua/core/lineart"
@@ -273,49 +272,4 @@ func (b *Board) OnStencil(area int) bool {
 		}
 	}
 	return len(spots) > 0
-}
-
-// Similar returns the free cells, and those of the same area, that are like
-// the given one: within a third of its size and of much the same slenderness.
-func (b *Board) Similar(id int) []int {
-	if id < 1 || id > len(b.Cells) {
-		return nil
-	}
-	ref := b.Cells[id-1]
-	out := []int{id}
-	for i, c := range b.Cells {
-		if c.ID == id || c.Outside != ref.Outside || b.owner[i] > 0 && b.owner[i] != b.owner[id-1] {
-			continue
-		}
-		if similar(c, ref) {
-			out = append(out, c.ID)
-		}
-	}
-	return out
-}
-
-// similar reports two cells within a third of each other's size and of much the
-// same slenderness.
-func similar(a, b lineart.Cell) bool {
-	slender := func(c lineart.Cell) float64 { return c.InscribedMM / math.Sqrt(c.AreaMM2) }
-	size, shape := a.AreaMM2/b.AreaMM2, slender(a)/slender(b)
-	return size > 0.67 && size < 1.5 && shape > 0.75 && shape < 1.33
-}
-
-// Alike returns the other areas, as indices, that look like an area: each has a
-// cell like its largest, and they are painted otherwise or not at all. What is kept
-// white is left alone.
-func (b *Board) Alike(area int) (out []int) {
-	a := &b.Areas[area]
-	if len(a.Cells) == 0 {
-		return nil
-	}
-	ref := b.Cells[a.Cells[0]-1]
-	for i, o := range b.Areas {
-		like := func(id int) bool { return similar(b.Cells[id-1], ref) && b.Cells[id-1].Outside == ref.Outside }
-		if i != area && !o.White && !card.PaintedAlike(a.Area, o.Area) && slices.ContainsFunc(o.Cells, like) {
-			out = append(out, i)
-		}
-	}
-	return out
 }

@@ -115,6 +115,37 @@ func Fill(ctx context.Context, s *store.Store) error {
 	return fillTests(ctx, s)
 }
 
+// Try adds one finished sample card with its drawing to a studio, to look about in, and
+// returns its id.
+func Try(ctx context.Context, s *store.Store) (int64, error) {
+	return add(ctx, s, samples[len(samples)-1])
+}
+
+// Begin adds a card with a drawing on it, all its colours open, and returns its id.
+func Begin(ctx context.Context, s *store.Store) (int64, error) {
+	return add(ctx, s, first)
+}
+
+func add(ctx context.Context, s *store.Store, sm sample) (int64, error) {
+	m, err := drawing(sm.drawing + ".png")
+	if err != nil {
+		return 0, err
+	}
+	c, err := sm.card(ctx, map[string]store.Image{sm.drawing: m})
+	if err != nil {
+		return 0, err
+	}
+	own, err := s.Materials(ctx)
+	if err != nil {
+		return 0, err
+	}
+	c.Call(panel.NamesOf(own))
+	if err := s.PutImage(ctx, store.Latest, m); err != nil {
+		return 0, err
+	}
+	return s.Create(ctx, c, "a sample card")
+}
+
 // strip is a test that the practice scanner made.
 type strip struct {
 	record proof.Record

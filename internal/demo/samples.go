@@ -84,6 +84,9 @@ func inches(w, h length.Length) length.Size {
 	return length.Size{W: w * length.Inch, H: h * length.Inch}
 }
 
+// first is the card that a newcomer paints.
+var first = sample{name: "My first card", drawing: "limpets", set: format("a2", fold.Left)}
+
 // samples are the sample cards, the one shown first last.
 var samples = []sample{
 	{

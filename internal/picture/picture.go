@@ -77,8 +77,8 @@ func bytesOf(m color.Model) int {
 
 // Stored returns a picture as it is kept, which every browser can show: a TIFF, a WebP
 // or an SVG becomes a PNG, a photo whose camera was turned is set upright, others stay
-// as they are. An SVG may say how wide it
-// really is; width is 0 otherwise. Drawing one ends early with ctx's error.
+// as they are. It may say how wide it really is, an SVG by its size, a scan by its
+// resolution; width is 0 otherwise. Drawing an SVG ends early with ctx's error.
 func Stored(ctx context.Context, data []byte) (kept []byte, width length.Length, err error) {
 	if svg.Is(data) {
 		d, err := svg.Draw(ctx, data)
@@ -94,18 +94,18 @@ func Stored(ctx context.Context, data []byte) (kept []byte, width length.Length,
 	}
 	turned := info.Media == "image/jpeg" && orientation(data) > 1
 	if !turned && (info.Media == "image/png" || info.Media == "image/jpeg") {
-		return data, 0, nil
+		return data, widthOf(data, info), nil
 	}
 	m, err := Colour(data)
 	if err != nil {
 		return nil, 0, err
 	}
-	if turned {
+	if turned { // a camera says nothing of what it stood before
 		kept, err = asJPEG(upright(m, orientation(data)))
-	} else {
-		kept, err = asPNG(m)
+		return kept, 0, err
 	}
-	return kept, 0, err
+	kept, err = asPNG(m)
+	return kept, widthOf(data, info), err
 }
 
 // orientation is how a camera was held, 1 for upright, by the picture's Exif (2.32,

@@ -194,8 +194,9 @@ func (h *Host) move(step func(ctx context.Context, id, base int64) error) page.H
 	}
 }
 
-// TakeScan stores the picture of a form, as wide as the form says, for use in the
-// card. use says what is changed with it, and may put another picture in its place.
+// TakeScan stores the picture of a form, as wide as the form says or else the picture
+// itself, for use in the card; neither may say anything. use says what is changed with
+// it, and may put another picture in its place.
 func (h *Host) TakeScan(w http.ResponseWriter, r *http.Request, use func(*Editing, *store.Image) (change.Done, error)) error {
 	file, err := page.SentFile(w, r, picture.MaxBytes)
 	return h.Change(w, r, func(e *Editing) (change.Done, error) {
@@ -215,7 +216,7 @@ func (h *Host) TakeScan(w http.ResponseWriter, r *http.Request, use func(*Editin
 		if err != nil {
 			return change.Done{}, err
 		}
-		if width := r.FormValue("width"); width != "" || m.Real == 0 {
+		if width := r.FormValue("width"); width != "" {
 			if m.Real, err = picture.RealWidth(width, e.Card.Unit, m.Width); err != nil {
 				return change.Done{}, fmt.Errorf("width of the image: %w", err)
 			}

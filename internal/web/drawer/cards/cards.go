@@ -17,6 +17,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/fold"
 	"chromaqua/internal/cardfile"
+	"chromaqua/internal/demo"
 	"chromaqua/internal/desk"
 	"chromaqua/internal/store"
 	"chromaqua/internal/web/drawer"
@@ -34,6 +35,7 @@ var Entry = drawer.Entry{
 		d := &place{k}
 		r.Get("/", d.Handle(d.home))
 		r.Post("/import", d.Handle(d.importCard))
+		r.Post("/begin", d.Handle(d.begin))
 		r.Get("/cards/{card}/card.zip", d.Handle(d.exportCard))
 		r.Post("/cards/{card}/copy", d.Handle(d.copyCard))
 		r.Post("/cards/{card}/state/{state}", d.Handle(d.setState))
@@ -109,6 +111,23 @@ func (d *place) showHome(w http.ResponseWriter, r *http.Request, status int, mes
 		}
 	}
 	d.Render(w, r, status, "home.html", p)
+	return nil
+}
+
+// begin makes a card for whoever has none: a finished one to look at, or one to paint.
+func (d *place) begin(w http.ResponseWriter, r *http.Request) error {
+	if err := page.Read(w, r); err != nil {
+		return err
+	}
+	made := demo.Begin
+	if r.PostFormValue("with") == "looking" {
+		made = demo.Try
+	}
+	id, err := made(r.Context(), d.Store)
+	if err != nil {
+		return err
+	}
+	http.Redirect(w, r, page.CardPath(id, "colour"), http.StatusSeeOther)
 	return nil
 }
 

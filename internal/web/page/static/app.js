@@ -175,8 +175,8 @@ document.addEventListener("submit", (e) => {
 });
 
 document.addEventListener("change", (e) => {
-  const form = e.target.closest("form[data-on-change]");
-  if (form && e.target.type !== "file") form.requestSubmit();
+  const form = e.target.closest("form[data-on-change], form[data-takes-file]");
+  if (form && (e.target.type === "file") === form.hasAttribute("data-takes-file")) form.requestSubmit();
 });
 
 document.addEventListener("click", (e) => {

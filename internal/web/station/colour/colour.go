@@ -4,9 +4,11 @@ package colour
 
 import (
 	"embed"
+	"errors"
 	"net/http"
 	"slices"
 	"strconv"
+	"strings"
 
 	"github.com/go-chi/chi/v5"
 
@@ -67,7 +69,19 @@ func (p *place) Edits() []station.Edit {
 		change.ForgetLost{}, change.Focal{}, change.Grey{}, change.Meet{}, change.Join{}, change.AddWash{}, change.RemoveWash{}, change.MoveWash{},
 		change.LayAs{}, change.Over{}, change.Strength{}, change.Dip{}, change.Recipe{}, change.SameWashes{}, change.PaintAlike{},
 		change.Wanted{}, change.PaintGeneric{},
-	), station.Edit{Name: change.NameOf(change.PaintMeasured{}), Do: p.useMeasured})
+	),
+		station.Edit{Name: change.NameOf(change.PaintMeasured{}), Do: p.useMeasured},
+		station.Edit{Name: change.NameOf(change.NewAreas{}), Do: gatherAlike},
+	)
+}
+
+// gatherAlike makes areas of the groups that are ticked.
+func gatherAlike(e *station.Editing) (change.Done, error) {
+	ticked := e.PostForm["group"]
+	if len(ticked) == 0 {
+		return change.Done{}, errors.New("no group is ticked; tick those that are to be areas")
+	}
+	return e.Make(change.NewAreas{Groups: strings.Join(ticked, ";")})
 }
 
 // useMeasured paints a card with the paints that the shelf knows better.

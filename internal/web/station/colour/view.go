@@ -6,6 +6,8 @@ import (
 	"strings"
 
 	"chromaqua/core/card"
+	"chromaqua/core/change"
+	"chromaqua/core/length"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
@@ -21,11 +23,42 @@ type view struct {
 	Next       *areaView   // to go on with, nil when there is no other
 	Pans       []board.Pan // on the maker's shelf, all when there are none
 	Others     []board.Pan
+	Groups     []groupView // proposed as areas
+	More       int         // groups that are not shown
 	Techniques []card.TechniqueGroup
 	Wanted     *wantedView
 	Judgement  *panel.Judgement
 	Measured   []card.Measured // paints of the maker's it could be painted with
 	Free       int             // cells that belong to no area, the outside not counted
+}
+
+// groupView is cells that look alike.
+type groupView struct {
+	Cells []int
+	Value string // as a form sends them
+	Words string
+}
+
+// groupsShown bounds what is proposed at once.
+const groupsShown = 24
+
+// propose proposes areas of the cells that look alike.
+func (v *view) propose(l *desk.Laid) {
+	for _, g := range l.Board.Groups() {
+		if len(v.Groups) == groupsShown {
+			v.More++
+			continue
+		}
+		largest := l.Board.Cells[g[0]-1]
+		words := wording.Count(len(g), "cell") + ", " + length.FromMM(2*largest.InscribedMM).Near(l.Rev.Card.Unit) + " across"
+		switch {
+		case largest.Outside:
+			words = "all round the drawing"
+		case len(g) > 1:
+			words += " at most"
+		}
+		v.Groups = append(v.Groups, groupView{g, string(change.Cells(g)), words})
+	}
 }
 
 type areaView struct {
@@ -178,6 +211,7 @@ func viewOf(l *desk.Laid, own []shelf.Own, open string, nth int) *view {
 	v := &view{
 		Techniques: card.TechniqueGroups(), Judgement: b.Judge(l.Facts.Looks), Measured: panel.Unused(b.Card, own), Free: len(b.Free()),
 	}
+	v.propose(l)
 	v.lay(board.Pans(palette, panel.NamesOf(own)), panel.PaintsOf(own))
 	for i := range b.Areas {
 		a := areaView{Area: &b.Areas[i], Number: i + 1, Look: l.Facts.Looks[i], Open: b.Areas[i].ID == open}

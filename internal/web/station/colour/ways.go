@@ -25,6 +25,7 @@ type waysView struct {
 	Names card.Names
 	Card  *store.Revision
 	Ways  []wayView
+	Begun []wayView         // to start from
 	Used  []pigment.Pigment // paints of the card
 	All   []pigment.Pigment
 	Way   panel.Way // what was asked for
@@ -42,6 +43,7 @@ var turns = []float64{60, 120, 180, 240, 300}
 // wayOf reads a way from an address or a form.
 func wayOf(r *http.Request) (w panel.Way, err error) {
 	w.From, w.To = r.FormValue("from"), r.FormValue("to")
+	w.Start, _ = strconv.Atoi(r.FormValue("start")) // nothing else begins anew
 	if text := r.FormValue("turn"); text != "" {
 		if w.Turn, err = change.ParseNumber(text); err != nil {
 			err = fmt.Errorf("turn of the hues: %w", err)
@@ -52,7 +54,10 @@ func wayOf(r *http.Request) (w panel.Way, err error) {
 
 // valuesOf is a way as a form sends it.
 func valuesOf(way panel.Way) map[string]string {
-	if way.From != "" {
+	switch {
+	case way.Start > 0:
+		return map[string]string{"start": strconv.Itoa(way.Start)}
+	case way.From != "":
 		return map[string]string{"from": way.From, "to": way.To}
 	}
 	return map[string]string{"turn": strconv.FormatFloat(way.Turn, 'f', -1, 64)}
@@ -105,6 +110,16 @@ func (p *place) showWays(w http.ResponseWriter, r *http.Request, rev *store.Revi
 		}
 		return page.CardPath(rev.ID, of) + "?" + q.Encode()
 	}
+	show := func(way panel.Way) wayView {
+		x := wayView{Words: way.Words(rev.Card, names), Values: valuesOf(way)}
+		x.Picture = picture("way.svg", x.Values)
+		return x
+	}
+	if len(rev.Card.Areas) > 0 {
+		for n := range panel.Starts(rev.Card) {
+			v.Begun = append(v.Begun, show(panel.Way{Start: n + 1}))
+		}
+	}
 	v.Ways = append(v.Ways, wayView{Words: "as it is", Picture: picture("panel.svg", nil)})
 	var ways []panel.Way
 	if v.Way.From != "" && v.Way.To != "" {
@@ -114,9 +129,7 @@ func (p *place) showWays(w http.ResponseWriter, r *http.Request, rev *store.Revi
 		ways = append(ways, panel.Way{Turn: t})
 	}
 	for _, way := range ways {
-		x := wayView{Words: way.Words(names), Values: valuesOf(way)}
-		x.Picture = picture("way.svg", x.Values)
-		v.Ways = append(v.Ways, x)
+		v.Ways = append(v.Ways, show(way))
 	}
 	p.host.Render(w, r, status, "ways.html", v)
 	return nil
@@ -147,12 +160,12 @@ func (p *place) keepWay(w http.ResponseWriter, r *http.Request) error {
 	switch {
 	case err != nil:
 	case r.PostFormValue("as") == "sister":
-		rev.Card.Name = card.Ending(rev.Card.Name, ", "+way.Words(names))
-		id, err = p.host.Create(r.Context(), rev.Card, "a sister card: "+way.Words(names))
+		rev.Card.Name = card.Ending(rev.Card.Name, ", "+way.Words(rev.Card, names))
+		id, err = p.host.Create(r.Context(), rev.Card, "a sister card: "+way.Words(rev.Card, names))
 	default:
 		var base int64
 		if base, err = page.BaseOf(r); err == nil {
-			err = p.host.Save(r.Context(), rev.ID, base, rev.Card, "recoloured: "+way.Words(names))
+			err = p.host.Save(r.Context(), rev.ID, base, rev.Card, "recoloured: "+way.Words(rev.Card, names))
 		}
 	}
 	if err = page.Refused(err); err != nil {

@@ -16,7 +16,7 @@ import (
 // Colourings are shown side by side; one is kept, or becomes a sister card.
 func TestColourways(t *testing.T) {
 	st := webtest.WithGrid(t)
-	assert.Contains(t, st.Get("/cards/1/ways").Body, "Nothing is painted yet")
+	assert.Contains(t, st.Get("/cards/1/ways").Body, "There is no area yet")
 	st.At(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, webtest.Dip("a1"))
 	page := st.Get("/cards/1/ways?from=PB29&to=PG7").Body
 	assert.Contains(t, page, "Phthalo green for ultramarine")
@@ -39,4 +39,31 @@ func TestColourways(t *testing.T) {
 	assert.Contains(t, webtest.Message(a.Body), "No wash of this card uses PBk7")
 	a = st.Post("/cards/1/ways", "base", "1", "turn", "60")
 	assert.Equal(t, http.StatusConflict, a.Status)
+}
+
+// A drawing is gathered by likeness in one step, as proposed or in part, and painted from a
+// colouring to start from.
+func TestFromDrawingToColoursInTwoSteps(t *testing.T) {
+	st := webtest.WithGrid(t)
+	page := st.Get("/cards/1/colour").Body
+	assert.Contains(t, page, "These look alike")
+	assert.Contains(t, page, `name="group" value="2, 3, 4, 5, 6, 7"`)
+	assert.Contains(t, page, "all round the drawing")
+	a := st.Post("/cards/1/edit", "back", "colour", "edit", "areas-new")
+	assert.Contains(t, webtest.Message(a.Body), "no group is ticked")
+	a = st.Post("/cards/1/edit", "back", "colour", "edit", "areas-new", "group", "1", "group", "2, 3, 4, 5, 6, 7")
+	require.Equal(t, http.StatusOK, a.Status, webtest.Message(a.Body))
+	require.Len(t, st.Card(1).Card.Areas, 2)
+	assert.Len(t, st.Card(1).Card.Areas[1].Cells, 6)
+	assert.NotContains(t, a.Body, "These look alike")
+	assert.Contains(t, a.Body, "Three colourings to start from")
+	assert.Contains(t, st.Get("/cards/1/ways").Body, "Cool ground, warm subject")
+	assert.Equal(t, http.StatusOK, st.Get("/cards/1/way.svg?start=1").Status)
+	assert.Equal(t, http.StatusUnprocessableEntity, st.Get("/cards/1/way.svg?start=8").Status)
+	a = st.Post("/cards/1/ways", "base", fmt.Sprint(st.Card(1).Seq), "start", "1")
+	require.Equal(t, http.StatusOK, a.Status, webtest.Message(a.Body))
+	for _, area := range st.Card(1).Card.Areas {
+		assert.Len(t, area.Washes, 1, area.Name)
+	}
+	assert.Equal(t, "recoloured: cool ground, warm subject", st.Card(1).What)
 }

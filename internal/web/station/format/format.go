@@ -2,6 +2,7 @@ package format
 
 import (
 	"embed"
+	"errors"
 	"html/template"
 	"net/http"
 	"slices"
@@ -90,6 +91,9 @@ func (s *place) Routes(r chi.Router) {
 // takeSheet stores a scan of a painted sheet and lays the window on its middle.
 func (s *place) takeSheet(w http.ResponseWriter, r *http.Request) error {
 	return s.host.TakeScan(w, r, func(e *station.Editing, m *store.Image) (change.Done, error) {
+		if m.Real == 0 {
+			return change.Done{}, errors.New("width of the sheet: the picture does not say it; write how wide the sheet really is, or the dpi of the scan")
+		}
 		return e.Make(change.LayWindow{Scan: station.ScanOf(m, m.Real)})
 	})
 }

@@ -144,6 +144,10 @@ func (p *place) Routes(r chi.Router) {
 func (p *place) upload(w http.ResponseWriter, r *http.Request) error {
 	return p.host.TakeScan(w, r, func(e *station.Editing, m *store.Image) (change.Done, error) {
 		m.Kept = true // whoever uploads a scan will want it again
+		asPanel := m.Real == 0
+		if asPanel {
+			m.Real = e.Card.PanelSize().W
+		}
 		picked := e.Card.Line()
 		if id := e.FormValue("picked"); id != "" {
 			picked, _ = e.Card.ImageByID(id) // nil for one that is gone
@@ -157,7 +161,15 @@ func (p *place) upload(w http.ResponseWriter, r *http.Request) error {
 				return e.Make(change.Rescan{Picked: picked.ID, Scan: station.ScanOf(m, m.Real)})
 			}
 		}
-		return e.Make(change.LayImage{Scan: station.ScanOf(m, m.Real), Kind: m.Kind, Picked: e.FormValue("picked"), Instead: e.FormValue("instead") != ""})
+		done, err := e.Make(change.LayImage{Scan: station.ScanOf(m, m.Real), Kind: m.Kind, Picked: e.FormValue("picked"), Instead: e.FormValue("instead") != ""})
+		done.Says += ", " + m.Real.Near(e.Card.Unit) + " wide"
+		switch {
+		case asPanel:
+			done.Says += " as the panel is, since its file does not say"
+		case e.FormValue("width") == "":
+			done.Says += " as its file says"
+		}
+		return done, err
 	})
 }
 

@@ -196,13 +196,20 @@ func TestBadPicturesAreRefused(t *testing.T) {
 		{"dot.png", "60", "smaller than 16", dot.Bytes()},
 		{"cut.png", "60", "cut short", good[:len(good)/2]},
 		{"fine.png", "four", "width of the image", good},
-		{"fine.png", "", "width of the image", good},
 	} {
 		a := st.Send("/cards/1/upload", tc.name, tc.data, "back", "line", "width", tc.width)
 		assert.Equal(t, http.StatusUnprocessableEntity, a.Status, tc.name)
 		assert.Contains(t, webtest.Message(a.Body), tc.why, tc.name)
 	}
 	assert.Equal(t, seq, st.Card(1).Seq, "the card keeps its image")
+
+	// A width that nothing says is that of the panel, and it is said.
+	other := webtest.New(t)
+	other.Post("/cards", "name", "x", "unit", "mm", "format", "iso-a6", "fold", "top")
+	require.Equal(t, http.StatusOK, other.Send("/cards/1/upload", "fine.png", good, "back", "line").Status)
+	rev := other.Card(1)
+	assert.Equal(t, rev.Card.PanelSize().W, rev.Card.Line().Width)
+	assert.Contains(t, rev.What, "as the panel is, since its file does not say")
 }
 
 // pictures that open but are no line art are kept, with an explanation where
