@@ -1,10 +1,11 @@
 package web_test
 
 import (
+	"fmt"
 	"io"
 	"net/http"
-	"os"
 	"path/filepath"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -13,6 +14,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chromaqua/core/length"
 	"chromaqua/core/panel"
 	"chromaqua/internal/web/webtest"
 )
@@ -124,21 +126,29 @@ func TestTheWholePathOnTheDemo(t *testing.T) {
 func TestAnUploadedDrawing(t *testing.T) {
 	st := webtest.New(t)
 	st.Post("/cards", "name", "Own scan", "unit", "mm", "format", "iso-a6", "fold", "top")
-	file := filepath.Join(t.TempDir(), "my scan.png")
-	require.NoError(t, os.WriteFile(file, webtest.GridPNG(t), 0o600))
 	b := webtest.Browse(t, st.URL)
 	b.Open("/cards/1/line")
-	b.Run(chromedp.SetUploadFiles(`input[type=file]`, []string{file}))
-	b.TypeIn("form[enctype] [name=width]", "64 mm")
-	b.Press("Upload")
+	b.ChooseFile("input[type=file]", "my scan.png", webtest.GridPNG(t))
 	b.Sees("7 cells")
 	b.Sees("my scan")
 
-	// A width that is none is refused where it was typed, and the image stays.
+	// A width that is none is refused beside the field, which keeps it, and the image stays.
 	b.TypeIn("#place-form [name=width]", "four"+kb.Enter)
-	b.Sees("four")
-	b.Waits(`document.querySelector(".message")`)
+	b.Waits(`document.querySelector("#place-form .message")?.innerText.includes("four")`)
+	assert.Equal(t, "four", webtest.Eval[string](b, `document.querySelector("#place-form [name=width]").value`))
+	assert.True(t, webtest.Eval[bool](b, `document.querySelector("#place-form [name=width]").matches("[aria-invalid=true]:focus") && document.querySelector(".message").getAttribute("role") === "alert"`))
 	b.Sees("7 cells")
+	b.TypeIn("#place-form [name=width]", "64 mm"+kb.Enter)
+	b.Waits(`!document.querySelector(".message")`)
+	require.Eventually(t, func() bool { return st.Card(1).Card.Line().Width == 64*length.Millimetre }, webtest.Eventually, webtest.Tick)
+
+	// A file that was chosen stays chosen when something else was wrong.
+	b.TypeIn("form[enctype]:not([data-whole]) [name=width]", "wide")
+	b.ChooseFile("form[enctype]:not([data-whole]) input[type=file]", "again.png", webtest.GridPNG(t))
+	b.Press("Add it")
+	b.Waits(`document.querySelector("form[enctype]:not([data-whole]) .message")?.innerText.includes("wide")`)
+	assert.Equal(t, "again.png wide", webtest.Eval[string](b, `(() => { const f = document.querySelector("form[enctype]:not([data-whole])"); return f.elements.file.files[0].name + " " + f.elements.width.value })()`))
+	assert.Len(t, st.Card(1).Card.Images, 1)
 
 	b.Open("/cards/1/colour")
 	b.Waits(`document.querySelector("[data-cell='2']")`)
@@ -239,6 +249,88 @@ func TestASecondTabIsTold(t *testing.T) {
 	b.Sees("changed meanwhile")
 	b.Waits(`document.querySelector(".cardname").value === "Named elsewhere"`)
 	assert.Empty(t, st.Card(1).Card.Areas)
+	// What it did is seen; then the change that lost can be made again.
+	b.Press("Do it again: Make an area")
+	require.Eventually(t, func() bool { return len(st.Card(1).Card.Areas) == 1 }, webtest.Eventually, webtest.Tick)
+	assert.Len(t, st.Card(1).Card.Areas[0].Cells, 1)
+	assert.Equal(t, "Named elsewhere", st.Card(1).Card.Name)
+	b.Waits(`!document.querySelector(".message")`)
+}
+
+// A program that is gone says so wherever one clicks, and nothing is lost from the page.
+func TestAProgramThatIsGone(t *testing.T) {
+	st := webtest.WithGrid(t)
+	b := webtest.Browse(t, st.URL)
+	b.Open("/cards/1/colour")
+	b.Waits(`document.querySelector("[data-cell='2']")`)
+	b.Click(2)
+	b.TypeIn("#newname", "Sky")
+	st.App.Close()
+	b.Do(`window.fetch = () => Promise.reject(new TypeError("no network"))`)
+	for _, press := range []string{"Make an area", "Order", "Undo"} {
+		b.Do(`document.querySelectorAll(".message").forEach(m => m.remove()); document.querySelectorAll("button").forEach(b => b.disabled = false)`)
+		b.Press(press)
+		b.Sees("The program does not answer")
+	}
+	assert.Equal(t, "2", b.Chosen())
+	assert.Equal(t, "Sky", webtest.Eval[string](b, `document.getElementById("newname").value`))
+}
+
+// Fingers: a tap on what is too small brings it nearer first, a second finger or Escape
+// gives a drag up, and so does the system.
+func TestFingers(t *testing.T) {
+	st := webtest.Demo(t)
+	b := webtest.Browse(t, st.URL)
+	b.Open("/cards/1/colour")
+	b.Waits(`document.querySelector("[data-cell='2']")`)
+	b.Listens()
+	touch := func(kind string, finger int, x, y float64) {
+		b.Do(fmt.Sprintf(`document.elementFromPoint(%[3]f, %[4]f).dispatchEvent(new PointerEvent(%[1]q, { pointerId: %[2]d, pointerType: "touch", isPrimary: %[2]d === 1, button: 0, clientX: %[3]f, clientY: %[4]f, bubbles: true, cancelable: true }))`, kind, finger, x, y))
+	}
+	tap := func(x, y float64) { touch("pointerdown", 1, x, y); touch("pointerup", 1, x, y) }
+	viewBox := func() string {
+		return webtest.Eval[string](b, `document.querySelector(".boardsvg").getAttribute("viewBox")`)
+	}
+
+	whole := viewBox()
+	smallest := webtest.Eval[int](b, `+[...document.querySelectorAll("[data-cell]")].map(p => [p.getBoundingClientRect(), p]).sort((a, b) => a[0].width * a[0].height - b[0].width * b[0].height)[0][1].dataset.cell`)
+	x, y := b.At(smallest)
+	tap(x, y)
+	assert.Empty(t, b.Chosen(), "it is too small to be told apart")
+	assert.NotEqual(t, whole, viewBox(), "it is brought nearer")
+	x, y = b.At(smallest)
+	tap(x, y)
+	assert.Equal(t, strconv.Itoa(smallest), b.Chosen())
+	assert.Equal(t, whole, viewBox())
+	tap(b.At(1)) // as large as the panel
+	assert.Contains(t, b.Chosen(), "1")
+	b.Press("Choose none")
+
+	box := webtest.Eval[[]float64](b, `(() => { const r = document.querySelector(".panel").getBoundingClientRect(); return [r.left + 4, r.top + 4, r.right - 4, r.bottom - 4] })()`)
+	for name, giveUp := range map[string]func(){
+		"a second finger": func() { touch("pointerdown", 2, box[0]+50, box[1]+50); touch("pointerup", 2, box[0]+50, box[1]+50) },
+		"the system":      func() { touch("pointercancel", 1, box[2], box[3]) },
+		"Escape":          func() { b.Run(chromedp.KeyEvent(kb.Escape)) },
+	} {
+		touch("pointerdown", 1, box[0], box[1])
+		touch("pointermove", 1, box[2], box[3])
+		b.Waits(`document.querySelector(".boxpick")`)
+		giveUp()
+		touch("pointerup", 1, box[2], box[3])
+		assert.False(t, webtest.Eval[bool](b, `!!document.querySelector(".boxpick")`), name)
+		assert.Empty(t, b.Chosen(), name)
+	}
+
+	// The lasso takes what it goes round.
+	b.Do(`document.querySelector("input[value=lasso]").click()`)
+	mid := (box[0] + box[2]) / 2
+	touch("pointerdown", 1, box[0], box[1])
+	for _, p := range [][2]float64{{mid, box[1]}, {mid, box[3]}, {box[0], box[3]}} {
+		touch("pointermove", 1, p[0], p[1])
+	}
+	touch("pointerup", 1, box[0], box[3])
+	within := webtest.Eval[int](b, fmt.Sprintf(`[...document.querySelectorAll("[data-cell]")].filter(p => { const [x, y] = p.dataset.at.split(" ").map(Number), at = new DOMPoint(x, y).matrixTransform(document.querySelector(".boardsvg").getScreenCTM()); return at.x > %f && at.x < %f && at.y > %f && at.y < %f }).length`, box[0], mid, box[1], box[3]))
+	assert.Equal(t, fmt.Sprintf("%d cells chosen", within), webtest.Eval[string](b, `document.getElementById("readout").textContent`))
 }
 
 func TestUndoAcrossARestart(t *testing.T) {

@@ -1,6 +1,7 @@
 package web_test
 
 import (
+	"fmt"
 	"os"
 	"path/filepath"
 	"strings"
@@ -37,10 +38,61 @@ func TestAccessibility(t *testing.T) {
 		paths = append(paths, stationsOf(b, card)...)
 	}
 	for _, path := range paths {
+		b.Run(chromedp.EmulateViewport(1280, 800))
 		b.Open(path)
-		assert.Empty(t, faults(b), path)
+		assert.Empty(t, faults(b, ""), path)
+		for _, size := range [][2]int64{{1280, 800}, {1024, 768}, {768, 1024}, {390, 844}} {
+			b.Run(chromedp.EmulateViewport(size[0], size[1]))
+			at := fmt.Sprintf("%s at %d × %d", path, size[0], size[1])
+			if size[0] < 1280 {
+				assert.Empty(t, faults(b, `, runOnly: ["color-contrast", "target-size", "scrollable-region-focusable", "meta-viewport"]`), at)
+			}
+			for _, fault := range webtest.Eval[[]string](b, layoutFaults) {
+				t.Errorf("%s: %s", at, fault)
+			}
+		}
 	}
 }
+
+// layoutFaults finds what a hand or an eye stumbles over: a page wider than the window,
+// targets a finger misses, text too small to read, and what has the focus under something
+// else. Links within text are as high as their line, and what is read out only has no size.
+const layoutFaults = `(() => {
+	const out = [], name = (e) => (e.getAttribute("aria-label") ?? e.innerText ?? e.name ?? "").trim().slice(0, 30) + " <" + e.tagName.toLowerCase() + " " + (e.className.baseVal ?? e.className) + ">";
+	const seen = (e) => e.checkVisibility({ opacityProperty: true, visibilityProperty: true }) && !e.closest(".sr-only, .skip, [popover]:not(:popover-open)");
+	if (document.documentElement.scrollWidth > innerWidth) {
+		const wide = [...document.querySelectorAll("body *")].filter(e => e.getBoundingClientRect().right > innerWidth + 1 && !e.closest("svg, .scrolls, .chart") && ![...e.children].some(c => c.getBoundingClientRect().right > innerWidth + 1));
+		out.push("wider than the window, " + document.documentElement.scrollWidth + ": " + wide.slice(0, 3).map(name).join("; "));
+	}
+	for (const e of document.querySelectorAll("a[href], button, summary, input:not([type=hidden]), select, textarea")) {
+		if (!seen(e)) continue;
+		const inText = e.tagName === "A" && getComputedStyle(e).display === "inline";
+		const target = e.matches("[type=radio], [type=checkbox]") ? e.closest("label") : e, r = target.getBoundingClientRect();
+		if (!inText && r.width && (r.height < 43.5 || r.width < 43.5)) out.push("small: " + name(e) + " " + Math.round(r.width) + "×" + Math.round(r.height));
+	}
+	const texts = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+	const small = new Set();
+	while (texts.nextNode()) {
+		const e = texts.currentNode.parentElement;
+		if (!texts.currentNode.data.trim() || !seen(e) || e.closest("script, style")) continue;
+		const svg = e.closest("svg"), m = svg?.checkVisibility() ? e.getScreenCTM() : null, scale = m ? Math.hypot(m.a, m.b) : 1, px = parseFloat(getComputedStyle(e).fontSize) * scale;
+		if (px < (svg ? 13.5 : e.closest(".code, .word, .frac, sup") ? 13.5 : 14.9)) small.add(px.toFixed(1) + " px: " + e.textContent.trim().slice(0, 20) + " <" + e.tagName + " " + (e.className.baseVal ?? e.className) + ">");
+	}
+	out.push(...[...small].slice(0, 4));
+	const under = [];
+	for (const e of document.querySelectorAll("a[href], button, summary, input:not([type=hidden]), select, textarea, [tabindex='0']")) {
+		if (!seen(e) || e.disabled) continue;
+		e.focus();
+		if (document.activeElement !== e) continue;
+		const r = (e.matches("[type=radio], [type=checkbox]") ? e.closest("label") ?? e : e).getBoundingClientRect();
+		if (r.width < 4 || r.height < 4 || r.height > innerHeight / 2) continue;
+		const hit = document.elementFromPoint(r.left + r.width / 2, r.top + Math.min(r.height / 2, 20));
+		if (!hit || !(e.contains(hit) || hit.contains(e) || hit.closest("label")?.contains(e))) under.push(name(e) + " under " + (hit ? name(hit) : "nothing"));
+	}
+	out.push(...under.slice(0, 3).map(u => "hidden focus: " + u));
+	scrollTo(0, 0);
+	return out;
+})()`
 
 // TestShots takes the pictures of the documentation when asked to.
 func TestShots(t *testing.T) {

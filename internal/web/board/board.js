@@ -29,7 +29,38 @@ export function remember() {
   return { more: !!document.querySelector(".watches details[open]"), scroll: scrollY, focused: document.activeElement === svg() };
 }
 
+/** Makes words and numbers in a drawing as large as they can be read, however small it is
+    drawn. */
+function legible(drawing) {
+  for (const text of drawing.querySelectorAll("text")) {
+    text.dataset.size ??= parseFloat(getComputedStyle(text).fontSize);
+    const m = text.getScreenCTM(), scale = m && Math.hypot(m.a, m.b);
+    if (scale) text.style.fontSize = `${Math.max(text.dataset.size, readable / scale)}px`;
+  }
+}
+
+/** Makes what is drawn legible, and the board's margin as wide as its rulers then need. */
+function fit() {
+  document.querySelectorAll(".layout, .cutsheets svg, .stackfig svg, .pouch svg").forEach(legible);
+  const s = svg();
+  if (!s || s.dataset.whole) return;
+  s.dataset.drawnAt ??= s.getAttribute("viewBox");
+  const [x, y, w, h] = s.dataset.drawnAt.split(" ").map(Number), room = s.getBoundingClientRect();
+  let scale = Math.min(room.width / w, room.height / h), wider = 0;
+  for (let i = 0; i < 3; i++) { // more margin makes it smaller, which asks for more margin
+    wider = Math.max(0, 3.6 + (1.3 * readable) / scale + x);
+    scale = Math.min(room.width / (w + wider), room.height / (h + wider));
+  }
+  if (!(scale > 0)) return;
+  s.setAttribute("viewBox", `${x - wider} ${y - wider} ${w + wider} ${h + wider}`);
+  s.querySelectorAll(".ruler").forEach(legible);
+  for (const mark of s.querySelectorAll(".marks > g")) for (const part of mark.children) part.setAttribute("transform", `scale(${Math.max(1, readable / (3.3 * scale))})`);
+}
+
+const readable = 14; // px
+
 export function restore(kept) {
+  fit();
   if (work()?.dataset.card !== card) { chosen.clear(); here = last = 0; card = work()?.dataset.card; }
   const radio = document.querySelector(`input[name=look][value=${look}]`);
   if (radio) radio.checked = true;
@@ -46,6 +77,8 @@ export function restore(kept) {
 export function listen() {
   card = work()?.dataset.card;
   restore();
+  addEventListener("resize", fit);
+  document.fonts.ready.then(fit);
   document.addEventListener("change", (e) => {
     if (e.target.name === "tool") { held = e.target.value; document.getElementById("board").dataset.tool = held; }
     if (e.target.name === "look") { look = e.target.value; document.getElementById("board").dataset.look = look; }
@@ -181,8 +214,8 @@ export function follow(down, moved, done, givenUp) {
   on("keydown", (e) => { if (e.key === "Escape") { e.stopPropagation(); end(givenUp, e); } });
 }
 
-/** Whether a pointer goes down on the board. */
-export const pressed = (e) => e.button === 0 && !!svg()?.contains(e.target);
+/** Whether a pointer goes down on the board, the first of several fingers. */
+export const pressed = (e) => e.button === 0 && e.isPrimary && !!svg()?.contains(e.target);
 
 /** The cell chosen last, or the one that is stood on; 0 for none. */
 export const current = () => last || here;

@@ -120,6 +120,6 @@ func TestAnSVGIntoTheLibrary(t *testing.T) {
 		assert.Equal(t, http.StatusUnprocessableEntity, a.Status)
 		assert.Contains(t, webtest.Message(a.Body), why)
 	}
-	a = st.Send("/cards/1/upload", "scan.png", webtest.GridPNG(t), "back", "line", "width", "")
-	assert.Contains(t, webtest.Message(a.Body), "width of the image")
+	st.Send("/cards/1/upload", "scan.png", webtest.GridPNG(t), "back", "line", "width", "", "instead", "yes")
+	assert.Equal(t, st.Card(1).Card.PanelSize().W, st.Card(1).Card.Line().Width, "nobody says how wide it is")
 }

@@ -11,7 +11,7 @@ const finder = () => document.getElementById("finder");
 export function listen(sender) {
   send = sender;
   document.addEventListener("pointerdown", (e) => {
-    if (e.button !== 0) return;
+    if (e.button !== 0 || !e.isPrimary) return;
     if (e.target.matches?.(".grip")) dragEdge(e);
     else if (e.target.closest?.(".finderwindow")) dragWindow(e);
   });
