@@ -164,7 +164,7 @@ func nearlyAlike(f Facts) (out []Watch) {
 			out = append(out, Watch{
 				Severity: Note, Cells: slices.Concat(a.Cells, b.Cells),
 				What: fmt.Sprintf("%s and %s nearly match, from different mixes.", a.Name, b.Name),
-				Why:  fmt.Sprintf("They are ΔE %.1f apart: seen side by side it looks like a slip. Mix both in one go, or further apart.", away),
+				Why:  "They are " + pigment.Apart(away) + ": side by side it looks like a slip. Mix both in one go, or further apart.",
 				ways: []Fix{{Label: "Paint " + b.Name + " as " + a.Name, Change: change.SameWashes{Area: b.ID, As: a.ID}}},
 			})
 		}

@@ -181,7 +181,7 @@ func TestWhatAnOwnTestSays(t *testing.T) {
 	c, _ := painted(t)
 	r := proof.Record{Of: proof.Of{Ink: c.Ink, Paper: c.Paper}, WaterTest: proof.WaterTest{Verdict: proof.Soft, BleedMM: 0.34, Tint: 2.51, Loss: 0.2}}
 	w := advice.Watches(advice.Gather(c, nil, nil, []proof.Record{r}))[0]
-	assert.Contains(t, w.Why, "bleeds 0.3 mm, tints the water by ΔE 2.5, loses 20 % of its dark")
+	assert.Contains(t, w.Why, "bleeds 0.3 mm, its tint and clean paper are a shade apart, loses 20 % of its dark")
 	assert.Contains(t, w.What, "will soften")
 	assert.Equal(t, "Use oil- or resin-based permanent ink", w.Fix.Label, "not the ink that it is already")
 	c.Ink, r.Ink, r.Verdict = "pen", "pen", proof.Runs

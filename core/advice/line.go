@@ -10,6 +10,7 @@ import (
 	"chromaqua/core/ink"
 	"chromaqua/core/length"
 	"chromaqua/core/panel"
+	"chromaqua/core/pigment"
 	"chromaqua/core/proof"
 	"chromaqua/core/shelf"
 	"chromaqua/core/wording"
@@ -124,7 +125,7 @@ func inkRuns(f Facts) []Watch {
 		Why:  "It stays reactive however long it dries. Fine if you want to pull colour out of the line, ruinous otherwise.",
 	}
 	if t := now.Own; t != nil {
-		w.Why = fmt.Sprintf("Your test of it on this paper: bleeds %.1f mm, tints the water by ΔE %.1f, loses %.0f %% of its dark.", t.BleedMM, t.Tint, t.Loss*100)
+		w.Why = fmt.Sprintf("Your test of it on this paper: bleeds %.1f mm, its tint and clean paper are %s, loses %.0f %% of its dark.", t.BleedMM, pigment.Apart(t.Tint), t.Loss*100)
 		if t.Verdict == proof.Soft {
 			w.Severity, w.What = Mind, "The line will soften: "+now.Ink.Name+" under a wash."
 		} else {

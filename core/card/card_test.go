@@ -415,10 +415,10 @@ func TestMeasuredPaints(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, c.Measured, again.Measured)
 	for why, change := range map[string]func(){
-		"measured twice": func() { c.Measured = append(c.Measured, blue) },
-		"spectra of":     func() { c.Measured[0].S[0] = -1 },
-		"no pigment":     func() { c.Measured[0].CI = "PX1" },
-		"give the paint": func() { c.Measured[0].Name = "" },
+		"measured twice":      func() { c.Measured = append(c.Measured, blue) },
+		"measured colours of": func() { c.Measured[0].S[0] = -1 },
+		"no pigment":          func() { c.Measured[0].CI = "PX1" },
+		"give the paint":      func() { c.Measured[0].Name = "" },
 	} {
 		c.Measured = []card.Measured{blue}
 		change()

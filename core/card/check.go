@@ -23,7 +23,7 @@ func (m Measured) Check() error {
 	}
 	for i := range m.K {
 		if !(m.K[i] >= 0 && m.K[i] < 1e6 && m.S[i] >= 0 && m.S[i] < 1e6) {
-			return fmt.Errorf("the spectra of %s cannot be; measure it again", m.Name)
+			return fmt.Errorf("the measured colours of %s cannot be; measure it again", m.Name)
 		}
 	}
 	return nil

@@ -283,7 +283,7 @@ func (c *Card) checkImages() error {
 		return fmt.Errorf("%d images are more than a panel takes; keep it to %d", len(c.Images), MaxImages)
 	}
 	if !(c.Specks >= 0 && c.Specks <= MaxSpecks) {
-		return fmt.Errorf("cells of 0 to %.0f mm² can be forgotten as specks", MaxSpecks)
+		return fmt.Errorf("cells of up to %.0f mm, 3/4 in, across can be forgotten as specks", math.Sqrt(MaxSpecks))
 	}
 	for i := range c.Images {
 		m := &c.Images[i]

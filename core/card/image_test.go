@@ -90,7 +90,7 @@ func TestImagesThatCannotBe(t *testing.T) {
 		"three points":       func(c *card.Card) { c.Line().Marks = []card.Mark{{Kind: card.Bare, Points: make([]card.UV, 2)}} },
 		"does not have":      func(c *card.Card) { c.Areas[0].Cells[0].On = "i9" },
 		"no time to press":   func(c *card.Card) { c.Relief = "never" },
-		"0 to 400 mm²":       func(c *card.Card) { c.Specks = -1 },
+		"up to 20 mm":        func(c *card.Card) { c.Specks = -1 },
 		"2 m off the panel":  func(c *card.Card) { c.Line().Y = -3 * length.Metre },
 		"named by its SHA":   func(c *card.Card) { c.Line().Image = "x" },
 		"no correction":      func(c *card.Card) { c.Line().Marks = []card.Mark{{Kind: "blot", Points: make([]card.UV, 2)}} },

@@ -7,6 +7,7 @@ import (
 	"strconv"
 
 	"chromaqua/core/card"
+	"chromaqua/core/length"
 	"chromaqua/core/panel"
 	"chromaqua/core/wording"
 )
@@ -104,10 +105,11 @@ func (c Specks) Do(on *card.Card) (Done, error) {
 		on.Specks = 0
 		return said("forgets no specks"), nil
 	}
-	var err error
-	if on.Specks, err = ParseNumber(c.Specks); err != nil {
+	across, err := length.Parse(c.Specks, on.Unit)
+	if err != nil {
 		return Done{}, fmt.Errorf("size of specks: %w", err)
 	}
+	on.Specks = across.MM() * across.MM()
 	return said("forgets small cells"), nil
 }
 

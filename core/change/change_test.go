@@ -2,6 +2,7 @@ package change_test
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"testing"
 
@@ -124,7 +125,7 @@ func TestChanges(t *testing.T) {
 		{[]change.Change{change.Stroke{Points: "10 x 10; 20 x 20"}}, "drew with the pen", func(c *card.Card) bool { return c.Line().Marks[0].Kind == card.Pen }},
 		{[]change.Change{change.Stroke{Points: "10 x 10; 20 x 20"}, change.RemoveMark{Mark: "0"}}, "took a correction back", func(c *card.Card) bool { return len(c.Line().Marks) == 0 }},
 		{[]change.Change{change.Stroke{Points: "10 x 10; 20 x 20"}, change.RemoveMark{Mark: change.AllMarks}}, "took all corrections back", func(c *card.Card) bool { return len(c.Line().Marks) == 0 }},
-		{[]change.Change{change.Specks{Specks: "2,5"}}, "forgets small cells", func(c *card.Card) bool { return c.Specks == 2.5 }},
+		{[]change.Change{change.Specks{Specks: "1,5 mm"}}, "forgets small cells", func(c *card.Card) bool { return math.Abs(c.Specks-2.25) < 0.01 }},
 		{[]change.Change{change.Specks{Specks: "2"}, change.Specks{}}, "forgets no specks", func(c *card.Card) bool { return c.Specks == 0 }},
 		{[]change.Change{change.Free{Cells: "2-3"}, change.KeepWhite{Cells: "2"}}, "keeps 1 cell white", func(c *card.Card) bool { return c.Areas[2].White && len(c.Areas[2].Cells) == 1 }},
 		{[]change.Change{change.KeepWhite{Cells: "2"}, change.PaintWhite{Area: "a3"}}, "lets Paper white be painted", func(c *card.Card) bool { return !c.Areas[2].White }},

@@ -371,6 +371,19 @@ func (m *metric) rough(c Lab) float64 {
 	return math.Sqrt(dL*dL/(m.sL*m.sL) + dC*dC/(m.sC*m.sC) + dH*dH/(m.sH*m.sH))
 }
 
+// Apart words how far two colours are apart to the eye, from their ΔE00.
+func Apart(away float64) string {
+	switch {
+	case away < 1:
+		return "not to be told apart"
+	case away < 2.5:
+		return "hardly to be told apart"
+	case away < 8:
+		return "a shade apart"
+	}
+	return "far apart"
+}
+
 // Nearness says in a word how near a difference is.
 func Nearness(away float64) string {
 	switch {

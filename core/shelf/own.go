@@ -83,7 +83,7 @@ func (o Own) Check() error {
 		if o.Paint != nil {
 			for i := range o.Paint.K {
 				if !(o.Paint.K[i] >= 0 && o.Paint.S[i] >= 0) {
-					return fmt.Errorf("the spectra of %q cannot be; measure it again", o.Name)
+					return fmt.Errorf("the measured colours of %q cannot be; measure it again", o.Name)
 				}
 			}
 		}

@@ -226,7 +226,7 @@ func (c *compiler) detail(s *Step, st *stroke) string {
 func (c *compiler) cautions(w card.Wash) string {
 	for _, p := range w.Mix {
 		if pig, err := pigment.ByCI(p.CI); err == nil && pig.Caution != "" {
-			return fmt.Sprintf("%s (%s): %s. Keep the brush out of the mouth; see the paint's own safety sheet.", wording.Upper(c.board.Card.Called.Of(p.CI)), pig.CI, pig.Caution)
+			return fmt.Sprintf("%s (%s): %s. "+paintCare, wording.Upper(c.board.Card.Called.Of(p.CI)), pig.CI, pig.Caution)
 		}
 	}
 	return ""

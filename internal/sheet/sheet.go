@@ -10,6 +10,7 @@ import (
 	"image/png"
 	"io"
 	"strconv"
+	"strings"
 	"time"
 
 	"codeberg.org/go-pdf/fpdf"
@@ -38,8 +39,7 @@ type Bench struct {
 	Board    *panel.Board
 	Plan     *steps.Plan
 	Schedule *order.Schedule
-	Why      []steps.Reason // by placed operation
-	Line     []byte         // PNG of the line as large as the panel, clear where the paper is
+	Line     []byte // PNG of the line as large as the panel, clear where the paper is
 	Made     time.Time
 }
 
@@ -177,20 +177,23 @@ func (d *doc) mix(m steps.Mix) {
 	d.fill(m.Hex)
 	p.Rect(x, y+0.6, 9, 5, "DF")
 	p.SetXY(x+12, y)
-	p.SetFont(figures, "B", 11)
-	p.CellFormat(62, rowHigh, d.card().Called.Mix(m.Parts), "", 0, "L", false, 0, "")
-	p.SetFont(figures, "", 11)
-	p.CellFormat(24, rowHigh, string(m.Strength), "", 0, "L", false, 0, "")
-	p.CellFormat(26, rowHigh, fmt.Sprintf("about %.1f ml", m.ML), "", 0, "L", false, 0, "")
-	areas := ""
-	for i, a := range m.Areas {
-		if i > 0 {
-			areas += ", "
-		}
-		areas += a
-	}
-	p.MultiCell(0, rowHigh, areas, "", "L", false)
+	p.SetFont(figures, "B", 12)
+	p.CellFormat(92, rowHigh, d.card().Called.Mix(m.Parts), "", 0, "L", false, 0, "")
+	p.SetFont(figures, "", 12)
+	p.CellFormat(30, rowHigh, string(m.Strength), "", 0, "L", false, 0, "")
+	p.CellFormat(22, rowHigh, fmt.Sprintf("%.1f ml", m.ML), "", 0, "L", false, 0, "")
+	p.SetFont(figures, "", 10)
+	p.CellFormat(0, rowHigh, pigments(m.Parts), "", 1, "L", false, 0, "")
 	p.Ln(0.8)
+}
+
+// pigments are those of a mix by Colour Index name, for whoever buys them.
+func pigments(parts []card.Part) string {
+	var out []string
+	for _, p := range parts {
+		out = append(out, p.CI)
+	}
+	return strings.Join(out, " ")
 }
 
 func (d *doc) fill(hex string) { fillHex(d.pdf, hex) }
@@ -270,9 +273,6 @@ func (d *doc) names() []string {
 func (d *doc) legend(i int, a panel.Area) {
 	p := d.pdf
 	text := strconv.Itoa(i+1) + "  " + a.Name
-	for _, w := range a.Area.Washes {
-		text += "; " + d.card().WashName(w)
-	}
 	if a.White {
 		text += "; stays paper white"
 	}
@@ -333,98 +333,3 @@ func scaleBar(p *fpdf.Fpdf, u length.Unit, x, y float64) {
 
 // dryingWords say how coats are dried.
 var dryingWords = map[card.Drying]string{card.Air: "by air", card.Heat: "by heat", card.Mixed: "by heat where small, by air where big"}
-
-// steps lists what is done; what is done alike on several cards in a row stands once.
-func (d *doc) steps() {
-	p := d.pdf
-	p.AddPage()
-	d.heading("The steps, by the clock", 16)
-	hands, told := order.Seconds(0), steps.Told{}
-	for _, t := range d.Plan.Turns(d.Schedule) {
-		st := d.Plan.Steps[t.Step]
-		first, last := d.Schedule.Ops[t.Placed[0]], d.Schedule.Ops[t.Placed[len(t.Placed)-1]]
-		if !st.Unattended {
-			if passes := d.Schedule.HeatBetween(hands, first.Start); len(passes) > 0 {
-				secs := order.Seconds(0)
-				for _, h := range passes {
-					secs += h.End - h.Start
-				}
-				text := fmt.Sprintf("heat tool for %s: %s", minutes(secs), d.Plan.HeatWords(passes))
-				if caution, again := told.Say(steps.HeatCaution); again {
-					text += " " + careMark
-				} else {
-					text += ". " + caution
-				}
-				d.aside(passes[0].Start, text)
-			}
-			hands = last.End
-		}
-		on, why := t.On(d.Plan.Instance.Copies), ""
-		if on != "" {
-			on = "On " + on + "."
-		}
-		if len(d.Why) > 0 {
-			why = d.Why[t.Placed[0]].Now
-		}
-		if caution, again := told.Say(st.Caution); again {
-			st.Caution = careMark
-		} else {
-			st.Caution = caution
-		}
-		d.step(t.Number, first.Start, st, on, why)
-	}
-}
-
-// careMark stands where care is needed that was told at an earlier step.
-const careMark = "(with the care told before)"
-
-func (d *doc) aside(at order.Seconds, text string) {
-	d.pdf.SetFont(words, "I", 12)
-	d.pdf.MultiCell(0, rowHigh, clock(at)+"   "+text, "", "L", false)
-}
-
-func (d *doc) step(n int, at order.Seconds, s steps.Step, on, why string) {
-	p := d.pdf
-	if _, ph := p.GetPageSize(); p.GetY() > ph-margin-26 {
-		p.AddPage()
-	}
-	p.SetFont(figures, "B", 11)
-	tickBox(p)
-	p.CellFormat(16, rowHigh, clock(at), "", 0, "L", false, 0, "")
-	p.CellFormat(9, rowHigh, strconv.Itoa(n), "", 0, "L", false, 0, "")
-	left := p.GetX()
-	p.MultiCell(0, rowHigh, s.Title, "", "L", false)
-	p.SetFont(figures, "", 10)
-	text := minutes(order.Floor(s.Dur))
-	if on != "" {
-		text = on + " Each " + text
-	}
-	if s.Brush != "" {
-		text += ", " + s.Brush
-	}
-	text += ". " + why + " " + s.Detail
-	if s.Dry > 0 {
-		text += " Touch-dry after " + minutes(order.Floor(s.Dry)) + " of air."
-	}
-	if s.Caution != "" {
-		text += " " + s.Caution
-	}
-	p.SetX(left)
-	p.MultiCell(0, 4.8, text, "", "L", false)
-	p.Ln(1.2)
-}
-
-func clock(s order.Seconds) string { return fmt.Sprintf("%d:%02d", s/3600, s/60%60) }
-
-func minutes(s order.Seconds) string {
-	if s < 120 {
-		return fmt.Sprintf("%d s", s)
-	}
-	if half := (s + 15) / 30; half%2 == 1 && half < 20 { // as the clock beside it counts
-		return fmt.Sprintf("%d 1/2 min", half/2)
-	}
-	if m := (s + 30) / 60; m < 100 {
-		return fmt.Sprintf("%d min", m)
-	}
-	return fmt.Sprintf("%d h %d min", s/3600, s/60%60)
-}

@@ -66,7 +66,7 @@ const layoutFaults = `(() => {
 	}
 	for (const e of document.querySelectorAll("a[href], button, summary, input:not([type=hidden]), select, textarea")) {
 		if (!seen(e)) continue;
-		const inText = e.tagName === "A" && getComputedStyle(e).display === "inline";
+		const inText = e.matches(".term") || e.tagName === "A" && getComputedStyle(e).display === "inline";
 		const target = e.matches("[type=radio], [type=checkbox]") ? e.closest("label") : e, r = target.getBoundingClientRect();
 		if (!inText && r.width && (r.height < 43.5 || r.width < 43.5)) out.push("small: " + name(e) + " " + Math.round(r.width) + "×" + Math.round(r.height));
 	}

@@ -67,7 +67,7 @@ func TestAWholeCardByForms(t *testing.T) {
 	assert.Contains(t, order, "In all")
 	assert.Contains(t, order, "Warm &amp; &lt;bold&gt;: bright orange, milk")
 	assert.NotContains(t, order, "<bold>")
-	assert.Contains(t, st.Get("/cards/1/bench").Body, `2 bright orange <span class="code">PO62</span>`)
+	assert.Contains(t, st.Get("/cards/1/bench").Body, `2 bright orange, milk`)
 	edit("edit", "copies", "copies", "12")
 	assert.Contains(t, st.Get("/cards/1/bench").Body, "Mix for 12 cards")
 	for _, many := range []string{"0", "x", "201"} {

@@ -10,6 +10,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/length"
+	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
 	"chromaqua/core/wording"
 	"chromaqua/internal/store"
@@ -50,6 +51,8 @@ func (p *Pages) funcs(nav []Link) template.FuncMap {
 		"hundred":  func(share float64) float64 { return 100 * share },
 		"percent":  func(share float64) string { return strconv.FormatFloat(share*100, 'f', -1, 64) },
 		"plural":   wording.Count,
+		"term":     term,
+		"apart":    pigment.Apart,
 		"upper":    wording.Upper,
 		"cellList": CellList,
 		"slug":     func(v any) string { return strings.ReplaceAll(fmt.Sprint(v), " ", "-") },

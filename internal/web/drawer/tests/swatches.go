@@ -1,7 +1,6 @@
 package tests
 
 import (
-	"fmt"
 	"image"
 	"net/http"
 	"strings"
@@ -139,7 +138,7 @@ func (d *place) fitPaint(r *http.Request, practice bool, scanOf func(pigment.Pai
 	}
 	return found, d.PutMaterials(r.Context(), base, []shelf.Own{{
 		Name: name, What: shelf.OwnPaint, Like: generic.CI, Paint: &f.Paint,
-		Note: fmt.Sprintf("measured from swatches; ΔE %.1f left", f.Mean()),
+		Note: "measured from swatches; they and the computed colours are " + pigment.Apart(f.Mean()),
 	}}, "measured "+name)
 }
 

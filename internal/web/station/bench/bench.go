@@ -34,10 +34,11 @@ func (*place) About() station.About {
 
 // view is what the sheet shows.
 type view struct {
-	Order *order.View
-	Mixes []steps.Mix
-	PDF   string
-	Room  drying.Room
+	Order    *order.View
+	Mixes    []steps.Mix
+	Cautions []string // told once for all steps
+	PDF      string
+	Room     drying.Room
 }
 
 // Show shows the sheet.
@@ -46,7 +47,7 @@ func (p *place) Show(v *station.Visit) error {
 	if plan == nil {
 		return err
 	}
-	v.Page.View = &view{order.ViewOf(plan, v.Laid.Board), plan.Plan.Mixes, page.CardPath(v.Rev.ID, "bench.pdf"), v.Rev.Card.Room}
+	v.Page.View = &view{order.ViewOf(plan, v.Laid.Board), plan.Plan.Mixes, plan.Plan.Cautions(plan.Schedule), page.CardPath(v.Rev.ID, "bench.pdf"), v.Rev.Card.Room}
 	return nil
 }
 
@@ -71,6 +72,6 @@ func (p *place) pdf(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
-	doc := sheet.Bench{Board: l.Board, Plan: plan.Plan, Schedule: plan.Schedule, Why: plan.Why, Line: read.Line, Made: rev.Made}
+	doc := sheet.Bench{Board: l.Board, Plan: plan.Plan, Schedule: plan.Schedule, Line: read.Line, Made: rev.Made}
 	return page.SendFile(w, "application/pdf", rev.Card.Name, ", bench sheet.pdf", doc.Write)
 }

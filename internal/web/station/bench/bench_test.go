@@ -3,6 +3,7 @@ package bench_test
 import (
 	"bytes"
 	"os/exec"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -12,7 +13,7 @@ import (
 	"chromaqua/internal/web/webtest"
 )
 
-// The printed sheet has the letters, why each step comes now, and the caution of heat.
+// The printed sheet has the letters and brushes of the goes, and the care it takes, once.
 func TestTheSheetOfGoes(t *testing.T) {
 	st, _ := webtest.Painted(t)
 	pdftotext, err := exec.LookPath("pdftotext")
@@ -24,7 +25,33 @@ func TestTheSheetOfGoes(t *testing.T) {
 	out, err := c.Output()
 	require.NoError(t, err)
 	text := string(bytes.Join(bytes.Fields(out), []byte(" ")))
-	for _, want := range []string{"1a", "1b", "(1a, 2 cells)", "Very hot air", "heat tool for", "While Petals 1a is wet", "Flatten the panel under weight", "by heat where small, by air where big"} {
+	for _, want := range []string{"1a", "1b", "1a Petals: ", "Very hot air", "heat 8 s: 2", "Flatten the panel under weight", "by heat where small, by air where big"} {
 		assert.Contains(t, text, want)
 	}
+	assert.Equal(t, 1, strings.Count(text, "Very hot air"))
+}
+
+// A sheet to be glanced at from the paint: a card of nine areas takes less than five
+// hundred words, on the screen as in print.
+func TestTheSheetIsShort(t *testing.T) {
+	const most = 500
+	word := regexp.MustCompile(`[A-Za-z]{2,}`)
+	st := webtest.Demo(t)
+	st.Read(4)
+	require.Len(t, st.Card(4).Card.Areas, 9)
+	page := st.Get("/cards/4/bench").Body
+	page = page[strings.Index(page, `<dl class="totals"`):strings.Index(page, "</main>")]
+	for _, out := range []string{`(?s)<form.*?</form>`, `(?s)<p class="quiet noprint">.*?</p>`, `<[^>]*>`} {
+		page = regexp.MustCompile(out).ReplaceAllString(page, " ")
+	}
+	assert.Less(t, len(word.FindAllString(page, -1)), most)
+	pdftotext, err := exec.LookPath("pdftotext")
+	if err != nil {
+		t.Skip("pdftotext is not installed")
+	}
+	c := exec.Command(pdftotext, "-layout", "-", "-")
+	c.Stdin = strings.NewReader(st.Get("/cards/4/bench.pdf").Body)
+	out, err := c.Output()
+	require.NoError(t, err)
+	assert.Less(t, len(word.FindAllString(string(out), -1)), most)
 }

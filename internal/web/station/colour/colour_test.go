@@ -63,7 +63,7 @@ func TestPaintsAreCalledByTheirNames(t *testing.T) {
 	for _, path := range []string{"order", "colour?area=a1", "bench"} {
 		assert.Contains(t, st.Get("/cards/1/"+path).Body, "station blue", path)
 	}
-	assert.Contains(t, st.Get("/cards/1/bench").Body, `1 station blue <span class="code">PB29</span> + 1 rose <span class="code">PV19</span>`)
+	assert.Contains(t, st.Get("/cards/1/bench").Body, `1 station blue + 1 rose, tea`)
 	other := webtest.New(t)
 	other.Send("/import", "x.zip", []byte(st.Get("/cards/1/card.zip").Body))
 	assert.Equal(t, rev.Card.Called, other.Card(1).Card.Called)

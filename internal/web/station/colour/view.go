@@ -184,15 +184,14 @@ func (w washView) becomes(change func(*card.Wash) error) string {
 	return board.SixColours(w.from.Look(washes))
 }
 
+// Explained is how its technique is done, in a sentence.
+func (w washView) Explained() string {
+	return wording.Upper(string(w.Technique)) + ": " + w.Technique.Facts().How
+}
+
 // Misjudged says how much it matters when the water is misjudged.
 func (w washView) Misjudged() string {
-	switch off := pigment.Difference(w.Weaker.Lab, w.Heavier.Lab); {
-	case off < 3:
-		return "hardly to be told apart"
-	case off < 8:
-		return "a shade apart"
-	}
-	return "far apart, so mind the water"
+	return pigment.Apart(pigment.Difference(w.Weaker.Lab, w.Heavier.Lab))
 }
 
 type touchView struct {

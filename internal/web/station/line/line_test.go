@@ -141,7 +141,7 @@ func TestCorrectingTheLine(t *testing.T) {
 	assert.Len(t, st.Card(1).Card.Line().Marks[0].Points, 3)
 	st.Read(1)
 	assert.Contains(t, st.Get("/cards/1/line").Body, `class="penmark"`)
-	edit("edit", "specks", "specks", "390")
+	edit("edit", "specks", "specks", "19.7 mm")
 	assert.NotEqual(t, before, cells())
 	edit("edit", "specks", "specks", "")
 	edit("edit", "mark-off", "mark", "all")
@@ -173,7 +173,7 @@ func TestCorrectingTheLine(t *testing.T) {
 		"2 to 500 points":       {"edit", "pen", "points", "1 x 1"},
 		"correction is gone":    {"edit", "mark-off", "mark", "3"},
 		"size of specks":        {"edit", "specks", "specks", "tiny"},
-		"as specks":             {"edit", "specks", "specks", "1e9"},
+		"as specks":             {"edit", "specks", "specks", "40 mm"},
 	} {
 		a := st.Post("/cards/1/edit", append([]string{"back", "line"}, pairs...)...)
 		assert.Equal(t, http.StatusUnprocessableEntity, a.Status, "%v", pairs)

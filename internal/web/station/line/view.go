@@ -6,6 +6,7 @@ import (
 	"cmp"
 	"errors"
 	"fmt"
+	"math"
 	"net/http"
 	"slices"
 
@@ -105,7 +106,7 @@ func viewOf(l *desk.Laid, in desk.Studio, picked string) *view {
 		}
 	}
 	if c.Specks > 0 {
-		v.Specks = page.PlainNumber(c.Specks)
+		v.Specks = length.FromMM(math.Sqrt(c.Specks)).Typed(c.Unit)
 	}
 	v.InkFacts, v.PaperFacts = c.InkFacts(), c.PaperFacts()
 	v.OwnInk, v.OwnPaper = c.OwnNames()

@@ -55,12 +55,14 @@ type stepView struct {
 	Cards      string // which cards, "" for a single one
 	Again      bool   // its caution stands at an earlier step
 	Mix        *steps.Mix
+	What, With string // in the few words of the bench sheet
 }
 
 // heatView is the use of the heat tool before a step.
 type heatView struct {
 	Long    time.Duration
 	Words   string // what is dried, and what for
+	Names   string // of the goes, as the board shows them
 	Caution string // where it begins
 	Again   bool
 }
@@ -184,6 +186,7 @@ func ViewOf(p *desk.Planned, b *panel.Board) *View {
 			st.Heat.Caution, st.Heat.Again = told.Say(steps.HeatCaution)
 		}
 		st.Caution, st.Again = told.Say(st.Caution)
+		st.What, st.With = st.Brief(b)
 		key, label := rest, "Before and after"
 		if st.On != nil {
 			key, label = st.On.Area, shortened(b.Areas[st.On.Area].Name, chartName)
@@ -228,7 +231,7 @@ func stepOf(p *desk.Planned, t steps.Turn, hands *order.Seconds) stepView {
 	}
 	idle := first.Start - *hands
 	if passes := sch.HeatBetween(*hands, first.Start); len(passes) > 0 {
-		st.Heat = &heatView{Words: p.Plan.HeatWords(passes)}
+		st.Heat = &heatView{Words: p.Plan.HeatWords(passes), Names: p.Plan.HeatNames(passes)}
 		for _, h := range passes {
 			idle -= h.End - h.Start
 			st.Heat.Long += (h.End - h.Start).Duration()

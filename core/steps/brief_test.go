@@ -1,0 +1,41 @@
+package steps_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/card"
+	"chromaqua/core/panel"
+	"chromaqua/core/panel/paneltest"
+	"chromaqua/core/pigment"
+	"chromaqua/core/steps"
+)
+
+// On the sheet a step is what is painted, how, and the brush; nothing is lost that the
+// hand needs, and nothing is said that the dab shows.
+func TestStepsInBrief(t *testing.T) {
+	c, s := paneltest.Card(t, 3, 2)
+	c.Ink = "permanent"
+	paneltest.Area(t, c, s, "Sky", [][2]int{{0, 0}, {1, 0}, {0, 1}}, card.Wash{Technique: card.WetOnWet, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}})
+	paneltest.Area(t, c, s, "Sand", [][2]int{{2, 1}}, card.Wash{Technique: card.Flat, Strength: pigment.Milk, Mix: []card.Part{{CI: "PY42", Parts: 1}}}, card.Wash{Technique: card.Lift})
+	b := panel.Resolve(c, s)
+	plan, err := steps.Compile(b, steps.UsualBench())
+	require.NoError(t, err)
+	var all []string
+	for i := range plan.Steps {
+		what, with := plan.Steps[i].Brief(b)
+		assert.NotContains(t, what+with, "(", "no measures")
+		assert.NotContains(t, what, "ultramarine", "the dab shows it")
+		assert.Less(t, len(strings.Fields(what+" "+with)), 26, what)
+		all = append(all, what+" | "+with)
+	}
+	text := strings.Join(all, "\n")
+	assert.Regexp(t, `1\w? Sky: tea, wet-on-wet \| \w+`, text)
+	assert.Regexp(t, `2 Sand: milk \| (round|flat)`, text)
+	assert.Regexp(t, `2 Sand: lift \| `, text)
+	assert.Regexp(t, `Make the line: .*permanent`, text)
+	assert.NotContains(t, text, "so that")
+}
