@@ -1,8 +1,6 @@
 package web_test
 
 import (
-	"os"
-	"path/filepath"
 	"testing"
 
 	"github.com/chromedp/chromedp"
@@ -126,12 +124,10 @@ func TestLookingAheadAndPicking(t *testing.T) {
 	b.Key("s")
 	b.Waits(`document.getElementById("board").dataset.look === "squint"`)
 
-	photo := filepath.Join(t.TempDir(), "photo.png")
-	require.NoError(t, os.WriteFile(photo, webtest.GridPNG(t), 0o600))
 	b.Open("/cards/4/colour?area=a5")
 	b.Waits(`document.querySelector("details.wanted")`)
 	webtest.Eval[bool](b, `document.querySelector("details.wanted").open = true`)
-	b.Run(chromedp.SetUploadFiles("[data-photo]", []string{photo}))
+	b.ChooseFile("[data-photo]", "photo.png", webtest.GridPNG(t))
 	b.Waits(`!document.querySelector(".photo").hidden`)
 	webtest.Eval[bool](b, `(document.querySelector(".photo").scrollIntoView(), true)`)
 	x, y := b.Middle(".photo")

@@ -12,19 +12,24 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chromaqua/core/card"
 	"chromaqua/internal/web/webtest"
 )
 
 // No page has anything axe finds fault with.
 func TestAccessibility(t *testing.T) {
 	st := webtest.Demo(t)
-	st.Post("/cards", "name", "Empty", "unit", "in", "format", "a2", "fold", "side")
+	long := strings.Repeat("W", card.MaxName)
+	st.Post("/cards", "name", long, "unit", "in", "format", "a2", "fold", "side")
 	st.Post("/cards", "name", "Everything", "unit", "in", "format", "a7", "fold", "gate")
 	for _, change := range [][]string{
 		{"edit", "layer-add", "kind", "frame"}, {"edit", "envelope", "envelope", "free"}, {"edit", "stamp", "stamp", "size", "size", "2 x 3"},
 		{"edit", "insert", "on", "true"}, {"edit", "painting", "border", "1/8", "tape", "1", "spare", "1/2"}, {"edit", "words", "words", "2 x 1/4"},
 	} {
 		st.Post("/cards/6/edit", append([]string{"back", "format"}, change...)...)
+	}
+	for area, name := range map[string]string{"a1": long, "a2": strings.Repeat("ים סוער ", 12)} {
+		st.Post("/cards/3/edit", "back", "colour", "edit", "area-name", "area", area, "name", name)
 	}
 	st.Send("/cards/6/sheet", "wash.png", webtest.GridPNG(t), "width", "12", "back", "format")
 	b := webtest.Browse(t, st.URL)

@@ -7,6 +7,9 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
 	"strings"
 	"text/template"
 
@@ -55,11 +58,59 @@ type place struct{ drawer.Kit }
 type libraryView struct {
 	page.Page
 	drawer.History
-	Images []imageView
+	Groups []imageGroup // those of the page that is shown
+	Number int          // of the page, from 1
+	Pages  int
+	Found  int // images on all pages
 	Kinds  []shelf.ImageKind
 	Mounts []shelf.Mount
 	Query  string
 	Gone   bool // one was just put away
+}
+
+// imageGroup is images of one kind.
+type imageGroup struct {
+	Kind   shelf.ImageKind
+	Images []imageView
+}
+
+// perPage bounds the images of a page: each brings a form and a picture.
+const perPage = 48
+
+// To is the address of another page of what was found.
+func (v *libraryView) To(number int) string {
+	q := url.Values{"page": {strconv.Itoa(number)}, "unit": {v.Unit.String()}}
+	if v.Query != "" {
+		q.Set("q", v.Query)
+	}
+	return at + "?" + q.Encode()
+}
+
+// Before and After are the pages beside the one that is shown, 0 for none.
+func (v *libraryView) Before() int { return v.Number - 1 }
+
+func (v *libraryView) After() int {
+	if v.Number == v.Pages {
+		return 0
+	}
+	return v.Number + 1
+}
+
+// show takes one page of the images, those of a kind together.
+func (v *libraryView) show(images []imageView, number int) {
+	slices.SortStableFunc(images, func(a, b imageView) int {
+		return cmp.Compare(slices.Index(v.Kinds, a.Kind), slices.Index(v.Kinds, b.Kind))
+	})
+	v.Found = len(images)
+	v.Pages = max(1, (len(images)+perPage-1)/perPage)
+	v.Number = min(max(1, number), v.Pages)
+	for _, m := range images[(v.Number-1)*perPage : min(len(images), v.Number*perPage)] {
+		if n := len(v.Groups); n == 0 || v.Groups[n-1].Kind != m.Kind {
+			v.Groups = append(v.Groups, imageGroup{Kind: m.Kind})
+		}
+		g := &v.Groups[len(v.Groups)-1]
+		g.Images = append(g.Images, m)
+	}
 }
 
 type imageView struct {
@@ -97,13 +148,16 @@ func (d *place) showLibrary(w http.ResponseWriter, r *http.Request, status int, 
 		Page: page.Page{Title: "Library", Place: "library", Message: message}, History: drawer.HistoryOf(r, at, head), Kinds: shelf.ImageKinds(), Mounts: shelf.Mounts(),
 		Query: strings.TrimSpace(r.URL.Query().Get("q")), Gone: r.URL.Query().Has("gone"),
 	}
+	var found []imageView
 	for _, m := range images {
 		if m.SpeaksOf(v.Query) {
 			scan := card.Scan{WidthPX: m.Width, HeightPX: m.Height, Width: m.Real}
-			v.Images = append(v.Images, imageView{m, scan.Size(), uses[m.Hash]})
+			found = append(found, imageView{m, scan.Size(), uses[m.Hash]})
 		}
 	}
-	d.Render(w, r, status, "library.html", v)
+	number, _ := strconv.Atoi(r.URL.Query().Get("page")) // the first when it is none
+	v.show(found, number)
+	d.Render(w, r, status, "library.html", &v)
 	return nil
 }
 

@@ -1,7 +1,10 @@
 package library_test
 
 import (
+	"fmt"
 	"net/http"
+	"regexp"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -122,4 +125,36 @@ func TestAnSVGIntoTheLibrary(t *testing.T) {
 	}
 	st.Send("/cards/1/upload", "scan.png", webtest.GridPNG(t), "back", "line", "width", "", "instead", "yes")
 	assert.Equal(t, st.Card(1).Card.PanelSize().W, st.Card(1).Card.Line().Width, "nobody says how wide it is")
+}
+
+// Three hundred images: a page shows some of them, those of a kind together; the others
+// are a page or a word away.
+func TestALargeLibrary(t *testing.T) {
+	st := webtest.New(t)
+	for i := range 300 {
+		facts := store.Facts{Kind: shelf.LineImage}
+		if i%3 == 0 {
+			facts.Kind = shelf.Stencil
+		}
+		m := store.Image{Hash: fmt.Sprintf("%064x", i+1), Title: fmt.Sprintf("Stamp %d", i+1), Media: "image/png", Width: 60, Height: 40, Real: 30 * length.Millimetre, Data: []byte("x"), Kept: true, Facts: facts}
+		require.NoError(t, st.Store.PutImage(t.Context(), store.Latest, m))
+	}
+	page := st.Get("/library").Body
+	assert.Equal(t, 48, strings.Count(page, `class="imagetile"`))
+	assert.Contains(t, page, "Page 1 of 7, 300 images")
+	assert.Equal(t, 1, strings.Count(page, "<h2>"), "all of one kind so far")
+	seen := map[string]bool{}
+	for n := 1; n <= 7; n++ {
+		for _, title := range regexp.MustCompile(`<h3>(Stamp \d+)</h3>`).FindAllStringSubmatch(st.Get(fmt.Sprintf("/library?page=%d", n)).Body, -1) {
+			assert.False(t, seen[title[1]], title[1])
+			seen[title[1]] = true
+		}
+	}
+	assert.Len(t, seen, 300)
+	assert.Contains(t, st.Get("/library?page=99").Body, "Page 7 of 7")
+	assert.Contains(t, st.Get("/library?page=x").Body, "Page 1 of 7")
+	found := st.Get("/library?q=stencil&page=2").Body
+	assert.Contains(t, found, "Page 2 of 3, 100 images")
+	assert.Contains(t, found, "page=3&amp;q=stencil")
+	assert.Equal(t, 1, strings.Count(st.Get("/library?q=stamp+299").Body, `class="imagetile"`))
 }

@@ -55,7 +55,16 @@ const gone = "The program does not answer. What you did last is not stored; star
 function announce(form) {
   const { did, undone } = document.getElementById("work").dataset;
   const says = form.action.endsWith("/undo") ? undone && `taken back: ${undone}` : did;
-  if (says) setTimeout(() => board.tell(says[0].toUpperCase() + says.slice(1)), 60);
+  unsaid = says ? says[0].toUpperCase() + says.slice(1) : "";
+  setTimeout(sayWhatWasDone, 60);
+}
+
+let unsaid = ""; // what an edit did, while there is no board to say it under
+
+function sayWhatWasDone() {
+  if (!unsaid || !document.getElementById("readout")) return;
+  board.tell(unsaid);
+  unsaid = "";
 }
 
 /** Says beside the field why a form was refused; all that was typed or chosen stays. */
@@ -179,6 +188,13 @@ document.addEventListener("change", (e) => {
   if (form && (e.target.type === "file") === form.hasAttribute("data-takes-file")) form.requestSubmit();
 });
 
+/** Typing narrows a list to what speaks of it. */
+document.addEventListener("input", (e) => {
+  if (!e.target.dataset.narrows) return;
+  const words = e.target.value.toLowerCase().split(/\s+/);
+  for (const el of document.querySelector(e.target.dataset.narrows).children) el.hidden = !words.every((w) => el.textContent.toLowerCase().includes(w));
+});
+
 document.addEventListener("click", (e) => {
   if (e.target.closest("[data-print]")) return window.print();
   const link = e.target.closest("a[href]");
@@ -245,7 +261,10 @@ async function watchReading() {
   while (el.isConnected) {
     const state = await (await fetch(el.dataset.reading)).json();
     if (!el.isConnected) return;
-    if (state.done) return show(await (await fetch(location.href)).text(), null);
+    if (state.done) {
+      show(await (await fetch(location.href)).text(), null);
+      return sayWhatWasDone();
+    }
     el.querySelector("[data-stage]").textContent = state.stage;
     el.querySelector("progress").value = state.share * 100;
     await new Promise((r) => setTimeout(r, 120));
