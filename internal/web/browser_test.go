@@ -1,6 +1,8 @@
 package web_test
 
 import (
+	"context"
+	"encoding/json"
 	"fmt"
 	"io"
 	"net/http"
@@ -274,6 +276,85 @@ func TestAProgramThatIsGone(t *testing.T) {
 	}
 	assert.Equal(t, "2", b.Chosen())
 	assert.Equal(t, "Sky", webtest.Eval[string](b, `document.getElementById("newname").value`))
+}
+
+// What a drawer refuses is said beside the field too, with all that was typed kept; what
+// it takes leads on.
+func TestDrawersKeepWhatWasTyped(t *testing.T) {
+	st := webtest.New(t)
+	b := webtest.Browse(t, st.URL)
+	b.Open("/library")
+	b.ChooseFile("input[type=file]", "stamp.png", webtest.GridPNG(t))
+	b.TypeIn("form[enctype] [name=width]", "wide")
+	b.Press("Add it")
+	b.Waits(`document.querySelector("form[enctype] .message")?.innerText.includes("wide")`)
+	assert.Equal(t, "stamp.png wide", webtest.Eval[string](b, `(() => { const f = document.querySelector("form[enctype]"); return f.elements.file.files[0].name + " " + f.elements.width.value })()`))
+	b.TypeIn("form[enctype] [name=width]", "64 mm")
+	b.Press("Add it")
+	b.Waits(`document.querySelector(".imagetile h3")?.innerText === "stamp"`)
+
+	b.Open("/new")
+	b.TypeIn("[name=name]", "Odd")
+	b.Choose("select[name=format]", "free")
+	b.TypeIn("[name=front]", "four by five")
+	b.Press("Make the card")
+	b.Waits(`document.querySelector("form .message")?.innerText.includes("four")`)
+	assert.Equal(t, "Odd", webtest.Eval[string](b, `document.querySelector("[name=name]").value`))
+	b.TypeIn("[name=front]", "4 x 5")
+	b.Press("Make the card")
+	b.Waits(`location.pathname === "/cards/1/format"`)
+
+	b.Open("/settings")
+	b.Listens()
+	b.Key("?")
+	b.Waits(`document.querySelector("#keys:popover-open")`)
+	b.Key(kb.Escape)
+	b.Waits(`!document.querySelector("#keys:popover-open")`)
+}
+
+// spokenWord is a value of the tree that is read out.
+type spokenWord struct {
+	Value json.RawMessage `json:"value"`
+}
+
+func (w spokenWord) heard() string { return strings.Trim(string(w.Value), `"`) }
+
+// Those who hear the board find each cell as an option of its list, and which are chosen.
+func TestTheBoardIsAListToTheEar(t *testing.T) {
+	st := webtest.WithGrid(t)
+	b := webtest.Browse(t, st.URL)
+	b.Open("/cards/1/colour")
+	b.Waits(`document.querySelector("[data-cell='2']")`)
+	b.Click(2)
+	var tree struct {
+		Nodes []struct {
+			Ignored    bool       `json:"ignored"`
+			Role       spokenWord `json:"role"`
+			Properties []struct {
+				Name  string     `json:"name"`
+				Value spokenWord `json:"value"`
+			} `json:"properties"`
+		} `json:"nodes"`
+	}
+	b.Run(chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		return t.Call(ctx, "Accessibility.getFullAXTree", struct{}{}, &tree)
+	}))
+	options, selected, lists := 0, 0, 0
+	for _, n := range tree.Nodes {
+		switch role := n.Role.heard(); {
+		case n.Ignored:
+		case role == "listbox":
+			lists++
+		case role == "option":
+			options++
+			for _, p := range n.Properties {
+				if p.Name == "selected" && p.Value.heard() == "true" {
+					selected++
+				}
+			}
+		}
+	}
+	assert.Equal(t, [3]int{1, 7, 1}, [3]int{lists, options, selected})
 }
 
 // Fingers: a tap on what is too small brings it nearer first, a second finger or Escape

@@ -69,7 +69,8 @@ function sayWhatWasDone() {
 
 /** Says beside the field why a form was refused; all that was typed or chosen stays. */
 function complain(form, html) {
-  const why = new DOMParser().parseFromString(html, "text/html").querySelector(".message")?.textContent.trim() ?? gone;
+  const why = new DOMParser().parseFromString(html, "text/html").querySelector(".message[role=alert]")?.textContent.trim();
+  if (!why) return show(html, null); // a page of its own says it
   if (!form.isConnected) return say(why); // it was made for the occasion
   document.querySelectorAll(".message").forEach((m) => m.remove());
   const field = form.contains(document.activeElement) && document.activeElement.matches("input, select, textarea") ? document.activeElement : null;
@@ -177,11 +178,29 @@ document.addEventListener("submit", (e) => {
     const data = new FormData(form, e.submitter);
     return visit(new URL(`${form.action}?${new URLSearchParams(data)}`));
   }
-  if (form.method !== "post" || form.hasAttribute("data-whole")) return;
-  if (!document.querySelector("[data-card]") && !form.hasAttribute("data-inline")) return; // other pages change whole
+  if (form.method !== "post" || form.hasAttribute("data-native")) return;
   e.preventDefault();
-  send(form, e.submitter);
+  if (document.querySelector("[data-card]") && !form.hasAttribute("data-whole")) send(form, e.submitter);
+  else sendAway(form, e.submitter);
 });
+
+/** Sends a form that leads to another page. What is refused is said where it was typed. */
+async function sendAway(form, submitter) {
+  const data = new FormData(form, submitter), work = document.getElementById("work");
+  if (submitter?.name) data.set(submitter.name, submitter.value);
+  work.classList.add("saving");
+  try {
+    const answer = await fetch(form.action, { method: "POST", body: form.enctype === "multipart/form-data" ? data : new URLSearchParams(data) });
+    if (answer.ok && answer.redirected) return answer.url === location.href ? location.reload() : location.assign(answer.url);
+    const html = await answer.text();
+    if (answer.ok || answer.status === 409) show(html, null);
+    else complain(form, html);
+  } catch {
+    say(gone);
+  } finally {
+    work.classList.remove("saving");
+  }
+}
 
 document.addEventListener("change", (e) => {
   const form = e.target.closest("form[data-on-change], form[data-takes-file]");
