@@ -132,6 +132,20 @@ func TestANewcomersFirstCard(t *testing.T) {
 	assert.True(t, strings.HasPrefix(st.Get("/cards/1/bench.pdf").Body, "%PDF-"))
 }
 
+// At the Colour station what one does most is in view without scrolling, even with nine
+// areas and something to mind: the board, names, paints, strengths, techniques and what
+// comes next.
+func TestWhatOneDoesMostIsInView(t *testing.T) {
+	st := webtest.Demo(t)
+	b := webtest.Browse(t, st.URL)
+	b.Open("/cards/4/colour?area=a5")
+	b.Waits(`document.querySelector("[data-cell='2']")`)
+	b.Listens()
+	out := webtest.Eval[[]string](b, `[".panel", "#cells", "#newname", "[value=area-new]", ".areastrip", ".washtabs", ".pans button", "[name=strength]", "[name=technique]", "[data-key=n]"].flatMap(s => [...document.querySelectorAll(s)].filter(e => e.checkVisibility()).filter(e => { const r = e.getBoundingClientRect(); return r.top < 0 || r.bottom > innerHeight || r.right > innerWidth }).map(e => s + " " + e.outerHTML.slice(0, 60)))`)
+	assert.Empty(t, out)
+	assert.Zero(t, webtest.Eval[float64](b, `scrollY`))
+}
+
 // A card of five areas from a drawing of the library, gathered by hand.
 func TestACardFromTheLibrary(t *testing.T) {
 	st := webtest.Demo(t)

@@ -45,8 +45,7 @@ type view struct {
 	Leaks            []board.Leak
 	Marks            []board.Correction
 	Specks           string
-	Smallest         float64 // mm²
-	Neighbours       int
+	Smallest         length.Length // across the smallest cell
 	PanelW           string
 }
 
@@ -115,10 +114,10 @@ func viewOf(l *desk.Laid, in desk.Studio, picked string) *view {
 		Heat: c.Drying == card.Heat, LineMM: thinnest(l.Board), Tests: in.Tests,
 	})
 	if b := l.Board; b != nil {
-		v.Cells, v.Neighbours = len(b.Cells), len(b.Neighbours)
+		v.Cells = len(b.Cells)
 		v.Leaks, v.Marks = board.LeaksOf(l), board.CorrectionsOf(l)
 		if n := len(b.Cells); n > 0 {
-			v.Smallest = b.Cells[n-1].AreaMM2
+			v.Smallest = length.FromMM(2 * b.Cells[n-1].InscribedMM)
 		}
 		v.stamping(b)
 	}
