@@ -32,6 +32,7 @@ func BenchmarkRecolour150Cells(b *testing.B) {
 	}
 	t := webtest.Browse(b, st.URL)
 	t.Open("/cards/1/colour?area=a1")
+	t.Listens()
 	require.GreaterOrEqual(b, webtest.Eval[int](t, `document.querySelectorAll("path[data-cell]").length`), 150)
 	var shown, settled []float64
 	for b.Loop() {
@@ -43,8 +44,8 @@ func BenchmarkRecolour150Cells(b *testing.B) {
 			button.click();
 			const answered = () => document.querySelector("button[name=strength][value='" + value + "']").ariaPressed === "true";
 			let first = 0;
-			(function look() { fill() === before ? setTimeout(look) : webtest.Painted(() => { first = since(); wait(); }); })();
-			function wait() { answered() ? webtest.Painted(() => done([first, since()])) : setTimeout(wait); }
+			(function look() { fill() === before ? setTimeout(look) : painted(() => { first = since(); wait(); }); })();
+			function wait() { answered() ? painted(() => done([first, since()])) : setTimeout(wait); }
 		})`, chromedp.EvalAwaitPromise)
 		shown, settled = append(shown, took[0]), append(settled, took[1])
 	}
