@@ -18,6 +18,7 @@ import (
 
 	"chromaqua/core/length"
 	"chromaqua/core/panel"
+	"chromaqua/core/pigment"
 	"chromaqua/internal/web/webtest"
 )
 
@@ -276,6 +277,21 @@ func TestAProgramThatIsGone(t *testing.T) {
 	}
 	assert.Equal(t, "2", b.Chosen())
 	assert.Equal(t, "Sky", webtest.Eval[string](b, `document.getElementById("newname").value`))
+}
+
+// Taps come faster than pages: each builds on the one before, and none is lost.
+func TestTapsWhileAPageIsOnItsWay(t *testing.T) {
+	st := webtest.WithGrid(t)
+	st.At(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, webtest.Dip("a1"))
+	b := webtest.Browse(t, st.URL)
+	b.Open("/cards/1/colour?area=a1")
+	b.Listens()
+	b.Do(`const more = document.querySelector("[aria-label='One part more of ultramarine']"); more.click(); more.click(); more.click(); document.querySelector("[value=cream]").click()`)
+	require.Eventually(t, func() bool {
+		w := st.Card(1).Card.Areas[0].Washes[0]
+		return w.Mix[0].Parts == 4 && w.Strength == pigment.Cream
+	}, webtest.Eventually, webtest.Tick)
+	b.Waits(`document.querySelector("button[value=cream]").getAttribute("aria-pressed") === "true" && !document.querySelector(".message")`)
 }
 
 // What a drawer refuses is said beside the field too, with all that was typed kept; what

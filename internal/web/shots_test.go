@@ -46,7 +46,10 @@ func TestAccessibility(t *testing.T) {
 		b.Run(chromedp.EmulateViewport(1280, 800))
 		b.Open(path)
 		assert.Empty(t, faults(b, ""), path)
-		for _, size := range [][2]int64{{1280, 800}, {1024, 768}, {768, 1024}, {390, 844}} {
+		for _, size := range [][2]int64{{1280, 800}, {1024, 768}, {768, 1024}, {390, 844}, {640, 330}} {
+			if size[1] < 500 && !strings.HasPrefix(path, "/cards/4/") {
+				continue // twice enlarged with a keyboard on the screen: the stations
+			}
 			b.Run(chromedp.EmulateViewport(size[0], size[1]))
 			at := fmt.Sprintf("%s at %d × %d", path, size[0], size[1])
 			if size[0] < 1280 {

@@ -118,3 +118,25 @@ func TestEditsToADeletedCardAreRefused(t *testing.T) {
 	assert.NotContains(t, st.Get("/cards/1/line").Body, "This card was deleted")
 	assert.Equal(t, http.StatusOK, st.Post("/cards/1/edit", "back", "format", "edit", "name", "name", "Late").Status)
 }
+
+// An empty studio offers a finished card to look about in and one to paint, each with its
+// drawing, and nothing else of the samples.
+func TestAnEmptyStudioOffersAFirstCard(t *testing.T) {
+	st := webtest.New(t)
+	home := st.Get("/").Body
+	assert.Contains(t, home, "Paint a first card")
+	assert.Contains(t, home, "Look at a finished card")
+	a := st.Post("/begin", "with", "painting")
+	require.Equal(t, "/cards/1/colour", a.Path)
+	c := st.Card(1).Card
+	assert.Empty(t, c.Areas)
+	assert.NotNil(t, c.Line())
+	a = st.Post("/begin", "with", "looking")
+	require.Equal(t, "/cards/2/colour", a.Path)
+	assert.Len(t, st.Card(2).Card.Areas, 9)
+	st.Read(1)
+	assert.Contains(t, st.Get("/cards/1/colour").Body, "These look alike")
+	assert.Len(t, st.Library(t), 2)
+	assert.NotContains(t, st.Get("/shelf").Body, "driftwood")
+	assert.NotContains(t, st.Get("/").Body, "Paint a first card", "there are cards now")
+}
