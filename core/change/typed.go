@@ -88,7 +88,7 @@ func Cells(ids []int) CellList {
 	return CellList(strings.Join(out, ", "))
 }
 
-var errNoCells = errors.New("no cell is chosen; click cells on the picture, or type their numbers")
+var errNoCells = errors.New("no cell is chosen; tap cells on the picture, or type their numbers")
 
 // ids reads them.
 func (l CellList) ids() ([]int, error) {

@@ -76,7 +76,7 @@ func TestAStationIsAFolderAndARow(t *testing.T) {
 	b.Sees("by the pond")
 	b.Key("q")
 	b.Waits(`document.title === "quack"`)
-	assert.Empty(t, faults(b, ""))
+	assert.Empty(t, faults(b))
 }
 
 // stationsOf lists the addresses of a card's stations, as its tabs have them.
@@ -88,7 +88,7 @@ func stationsOf(b *webtest.Browser, card int64) []string {
 
 // faults are what stands in the way of those who use a page with other means than eyes
 // and a mouse.
-func faults(b *webtest.Browser, options string) []string {
+func faults(b *webtest.Browser) []string {
 	axe, err := os.ReadFile("../../node_modules/axe-core/axe.min.js")
 	if err != nil {
 		if os.Getenv("CHROMAQUA_TOOLS") == "required" {
@@ -101,7 +101,7 @@ func faults(b *webtest.Browser, options string) []string {
 	if !webtest.Eval[bool](b, `"axe" in window`) {
 		b.Do(string(axe))
 	}
-	return webtest.Eval[[]string](b, `axe.run(document, {resultTypes: ["violations"]`+options+`}).then(r => r.violations.map(v => v.id + ": " + v.nodes.map(n => n.html.slice(0, 160) + " " + n.failureSummary).slice(0, 3).join(" | ")))`, chromedp.EvalAwaitPromise)
+	return webtest.Eval[[]string](b, `axe.run(document, {resultTypes: ["violations"]}).then(r => r.violations.map(v => v.id + ": " + v.nodes.map(n => n.html.slice(0, 160) + " " + n.failureSummary).slice(0, 3).join(" | ")))`, chromedp.EvalAwaitPromise)
 }
 
 // Every change of core can be asked for by a form, or comes with a file.

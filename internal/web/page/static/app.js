@@ -84,6 +84,7 @@ function complain(form, html) {
 function offerAgain(form, submitter, data) {
   const p = document.querySelector(".message");
   if (!p || [...data.values()].some((v) => v instanceof File)) return;
+  data.set("base", document.querySelector("input[name=base]")?.value ?? data.get("base"));
   const again = form.cloneNode(false), button = document.createElement("button");
   for (const [name, value] of data) {
     const f = document.createElement("input");
@@ -193,7 +194,10 @@ async function sendAway(form, submitter) {
     const answer = await fetch(form.action, { method: "POST", body: form.enctype === "multipart/form-data" ? data : new URLSearchParams(data) });
     if (answer.ok && answer.redirected) return answer.url === location.href ? location.reload() : location.assign(answer.url);
     const html = await answer.text();
-    if (answer.ok || answer.status === 409) show(html, null);
+    if (answer.status === 409) {
+      show(html, null);
+      offerAgain(form, submitter, data);
+    } else if (answer.ok) show(html, null);
     else complain(form, html);
   } catch {
     say(gone);
