@@ -277,6 +277,9 @@ func TestAProgramThatIsGone(t *testing.T) {
 	}
 	assert.Equal(t, "2", b.Chosen())
 	assert.Equal(t, "Sky", webtest.Eval[string](b, `document.getElementById("newname").value`))
+	b.Press("Chromaqua, all cards")
+	b.Sees("all that was stored is kept")
+	assert.Equal(t, "/cards/1/colour", webtest.Eval[string](b, `location.pathname`), "nobody is led into nothing")
 }
 
 // Taps come faster than pages: each builds on the one before, and none is lost.

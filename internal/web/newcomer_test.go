@@ -105,6 +105,7 @@ func TestANewcomersFirstCard(t *testing.T) {
 	w.Sees("7 cells")
 	w.Sees("as the panel is, since its file does not say")
 	w.press("Colour")
+	w.Waits(`document.querySelector(".station-colour")`)
 	w.reach(`document.querySelector("input[name=group]")`) // all round stays paper
 	w.Do(`document.querySelector("input[name=group]").click()`)
 	w.press("Make these areas")
@@ -161,6 +162,7 @@ func TestACardFromTheLibrary(t *testing.T) {
 	w.press("Kelp, 2 1/2 in wide")
 	w.Sees("30 cells")
 	w.press("Colour")
+	w.Waits(`document.querySelector(".station-colour")`)
 	for n := range 5 {
 		w.tap(n + 2)
 		w.press("Make an area")

@@ -35,7 +35,7 @@ func marked(text, alone, after, end string) template.HTML {
 		if !mixed {
 			return alone + f + end
 		}
-		return whole + " " + after + part + end
+		return whole + "\u00a0" + after + part + end // not to be torn apart at the end of a line
 	}))
 }
 

@@ -29,16 +29,16 @@ func TestTimesAreSaidAsAMakerWould(t *testing.T) {
 // through as markup.
 func TestFractions(t *testing.T) {
 	for in, want := range map[string]string{
-		"4 1/4 in":       `4 <span class="frac after">1/4</span> in`,
+		"4 1/4 in":       "4\u00a0<span class=\"frac after\">1/4</span> in",
 		"3/16 in":        `<span class="frac">3/16</span> in`,
 		"about 7/8 in":   `about <span class="frac">7/8</span> in`,
-		"4 × 5 1/2 in":   `4 × 5 <span class="frac after">1/2</span> in`,
+		"4 × 5 1/2 in":   "4 × 5\u00a0<span class=\"frac after\">1/2</span> in",
 		"108 mm":         `108 mm`,
 		"<b>1/2</b> & 3": `&lt;b&gt;<span class="frac">1/2</span>&lt;/b&gt; &amp; 3`,
 	} {
 		assert.Equal(t, want, string(Proper(in)), in)
 	}
-	assert.Equal(t, `4 <tspan class="frac" dx="-.12em">1/4</tspan> in`, string(properSVG("4 1/4 in")))
+	assert.Equal(t, "4\u00a0<tspan class=\"frac\" dx=\"-.12em\">1/4</tspan> in", string(properSVG("4 1/4 in")))
 }
 
 // What is shown together adds up.

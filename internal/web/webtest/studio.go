@@ -280,7 +280,7 @@ func (st *Studio) At(t testing.TB, changes ...[]string) *card.Card {
 
 // Plain is a page without the mark-up of fractions.
 func Plain(body string) string {
-	return regexp.MustCompile(`</?(span|tspan)[^>]*>`).ReplaceAllString(body, "")
+	return strings.ReplaceAll(regexp.MustCompile(`</?(span|tspan)[^>]*>`).ReplaceAllString(body, ""), "\u00a0", " ")
 }
 
 // Inches is a size in inches.

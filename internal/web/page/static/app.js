@@ -49,6 +49,7 @@ function send(form, submitter) {
 }
 
 const patience = 700; // ms, after which it is said that something takes its time
+const silent = "The program does not answer. Start it again; all that was stored is kept.";
 const gone = "The program does not answer. What you did last is not stored; start it again, then repeat it.";
 
 /** Says what an edit did, once the page that shows it is there to be read out. */
@@ -222,13 +223,24 @@ document.addEventListener("click", (e) => {
   if (e.target.closest("[data-print]")) return window.print();
   const link = e.target.closest("a[href]");
   if (!link || e.ctrlKey || e.metaKey || e.shiftKey || link.hasAttribute("download")) return;
-  const to = new URL(link.href);
-  const here = document.querySelector("[data-card]")?.dataset.card;
-  if (link.hasAttribute("data-whole")) return; // a page of its own
-  if (!here || to.origin !== location.origin || !to.pathname.startsWith(`/cards/${here}/`) || to.pathname.includes(".")) return;
+  const to = new URL(link.href), here = document.querySelector("[data-card]")?.dataset.card;
+  if (to.origin !== location.origin || (to.hash && to.pathname === location.pathname && to.search === location.search)) return;
   e.preventDefault();
-  visit(to);
+  if (here && !link.hasAttribute("data-whole") && to.pathname.startsWith(`/cards/${here}/`) && !to.pathname.includes(".")) visit(to);
+  else leave(to);
 });
+
+/** Goes to a page of its own, if the program still answers: what is here would be gone for
+    nothing. */
+async function leave(to) {
+  await sending;
+  try {
+    await fetch(document.querySelector("link[rel=icon]").href, { cache: "no-store" });
+  } catch {
+    return say(silent);
+  }
+  location.assign(to);
+}
 
 /** Goes to another page of the card without leaving this one. */
 async function visit(to) {
@@ -247,7 +259,7 @@ async function get(to, options) {
   try {
     return await (await fetch(to, options)).text();
   } catch {
-    say("The program does not answer. Start it again; all that was stored is kept.");
+    say(silent);
     return null;
   } finally {
     clearTimeout(late);
