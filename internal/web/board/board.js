@@ -26,7 +26,7 @@ export function letGo() {
 
 /** What has to survive when the page is replaced. */
 export function remember() {
-  return { more: !!document.querySelector(".watches details[open]"), scroll: scrollY, focused: document.activeElement === svg() };
+  return { more: !!document.querySelector(".watches details[open]"), open: [...document.querySelectorAll("details[id][open]")].map((d) => d.id), focused: document.activeElement === svg() };
 }
 
 /** Makes words and numbers in a drawing as large as they can be read, however small it is
@@ -68,6 +68,7 @@ export function restore(kept) {
   if (b) b.dataset.look = look;
   if (b && hand) { hand.checked = true; b.dataset.tool = held; }
   if (kept?.more) document.querySelector(".watches details")?.setAttribute("open", "");
+  for (const id of kept?.open ?? []) document.getElementById(id)?.setAttribute("open", "");
   if (kept?.focused) svg()?.focus({ preventScroll: true });
   for (const id of chosen) if (!cell(id)) chosen.delete(id);
   draw();
