@@ -18,9 +18,10 @@ export const tool = () => document.querySelector("input[name=tool]:checked")?.va
 /** Whether the pointer chooses cells. */
 const chooses = () => svg()?.getAttribute("role") === "listbox" || tool() === "choose";
 
-/** Lets go of all cells. */
+/** Lets go of all cells, and shows the whole board. */
 export function letGo() {
   chosen.clear();
+  if (svg()) stepBack(svg());
   draw(); writeChosen();
 }
 
