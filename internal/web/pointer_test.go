@@ -1,6 +1,8 @@
 package web_test
 
 import (
+	"fmt"
+	"strconv"
 	"testing"
 
 	"github.com/chromedp/chromedp"
@@ -167,4 +169,65 @@ func TestPenOnTheBoard(t *testing.T) {
 	require.Eventually(t, func() bool { return len(st.Card(4).Card.Line().Marks) == 2 }, webtest.Eventually, webtest.Tick)
 	b.Key("z", chromedp.ModifierCtrl)
 	require.Eventually(t, func() bool { return len(st.Card(4).Card.Line().Marks) == 1 }, webtest.Eventually, webtest.Tick)
+}
+
+// Fingers: a tap on what is too small brings it nearer first, a second finger or Escape
+// gives a drag up, and so does the system.
+func TestFingers(t *testing.T) {
+	st := webtest.Demo(t)
+	b := webtest.Browse(t, st.URL)
+	b.Open("/cards/1/colour")
+	b.Waits(`document.querySelector("[data-cell='2']")`)
+	b.Listens()
+	touch := func(kind string, finger int, x, y float64) {
+		b.Do(fmt.Sprintf(`document.elementFromPoint(%[3]f, %[4]f).dispatchEvent(new PointerEvent(%[1]q, { pointerId: %[2]d, pointerType: "touch", isPrimary: %[2]d === 1, button: 0, clientX: %[3]f, clientY: %[4]f, bubbles: true, cancelable: true }))`, kind, finger, x, y))
+	}
+	tap := func(x, y float64) { touch("pointerdown", 1, x, y); touch("pointerup", 1, x, y) }
+	viewBox := func() string {
+		return webtest.Eval[string](b, `document.querySelector(".boardsvg").getAttribute("viewBox")`)
+	}
+
+	whole := viewBox()
+	smallest := webtest.Eval[int](b, `+[...document.querySelectorAll("[data-cell]")].map(p => [p.getBoundingClientRect(), p]).sort((a, b) => a[0].width * a[0].height - b[0].width * b[0].height)[0][1].dataset.cell`)
+	x, y := b.At(smallest)
+	tap(x, y)
+	assert.Empty(t, b.Chosen(), "it is too small to be told apart")
+	assert.NotEqual(t, whole, viewBox(), "it is brought nearer")
+	b.Key(kb.Escape)
+	assert.Equal(t, whole, viewBox(), "and away again")
+	x, y = b.At(smallest)
+	tap(x, y)
+	x, y = b.At(smallest)
+	tap(x, y)
+	assert.Equal(t, strconv.Itoa(smallest), b.Chosen())
+	assert.Equal(t, whole, viewBox())
+	tap(b.At(1)) // as large as the panel
+	assert.Contains(t, b.Chosen(), "1")
+	b.Press("Choose none")
+
+	box := webtest.Eval[[]float64](b, `(() => { const r = document.querySelector(".panel").getBoundingClientRect(); return [r.left + 4, r.top + 4, r.right - 4, r.bottom - 4] })()`)
+	for name, giveUp := range map[string]func(){
+		"a second finger": func() { touch("pointerdown", 2, box[0]+50, box[1]+50); touch("pointerup", 2, box[0]+50, box[1]+50) },
+		"the system":      func() { touch("pointercancel", 1, box[2], box[3]) },
+		"Escape":          func() { b.Run(chromedp.KeyEvent(kb.Escape)) },
+	} {
+		touch("pointerdown", 1, box[0], box[1])
+		touch("pointermove", 1, box[2], box[3])
+		b.Waits(`document.querySelector(".boxpick")`)
+		giveUp()
+		touch("pointerup", 1, box[2], box[3])
+		assert.False(t, webtest.Eval[bool](b, `!!document.querySelector(".boxpick")`), name)
+		assert.Empty(t, b.Chosen(), name)
+	}
+
+	// The lasso takes what it goes round.
+	b.Do(`document.querySelector("input[value=lasso]").click()`)
+	mid := (box[0] + box[2]) / 2
+	touch("pointerdown", 1, box[0], box[1])
+	for _, p := range [][2]float64{{mid, box[1]}, {mid, box[3]}, {box[0], box[3]}} {
+		touch("pointermove", 1, p[0], p[1])
+	}
+	touch("pointerup", 1, box[0], box[3])
+	within := webtest.Eval[int](b, fmt.Sprintf(`[...document.querySelectorAll("[data-cell]")].filter(p => { const [x, y] = p.dataset.at.split(" ").map(Number), at = new DOMPoint(x, y).matrixTransform(document.querySelector(".boardsvg").getScreenCTM()); return at.x > %f && at.x < %f && at.y > %f && at.y < %f }).length`, box[0], mid, box[1], box[3]))
+	assert.Equal(t, fmt.Sprintf("%d cells chosen", within), webtest.Eval[string](b, `document.getElementById("readout").textContent`))
 }
