@@ -69,7 +69,7 @@ func TestColouringsToStartFrom(t *testing.T) {
 		return c
 	}
 	hue := func(l pigment.Lab) float64 { return math.Mod(math.Atan2(l.B, l.A)*180/math.Pi+360, 360) }
-	var first []string
+	var first, mixes []string
 	for n := range panel.Starts(gathered()) {
 		c := gathered()
 		way := panel.Way{Start: n + 1}
@@ -82,6 +82,9 @@ func TestColouringsToStartFrom(t *testing.T) {
 		assert.Less(t, look(3).L, look(1).L, "the accent is the darkest")
 		assert.Empty(t, c.Areas[4].Washes)
 		first = append(first, card.MixCodes(c.Areas[1].Washes[0].Mix))
+		for _, a := range c.Areas[:4] {
+			mixes = append(mixes, card.MixCodes(a.Washes[0].Mix)+" "+string(a.Washes[0].Strength))
+		}
 		if n == 0 {
 			assert.InDelta(t, 55, hue(look(1)), 45, "warm")
 			assert.InDelta(t, 240, hue(look(0)), 45, "cool")
@@ -89,6 +92,13 @@ func TestColouringsToStartFrom(t *testing.T) {
 	}
 	assert.Len(t, first, 3)
 	assert.NotEqual(t, first[0], first[2])
+	assert.Equal(t, []string{
+		"PV19 + PB15:3 1:3 weak tea", "PR254 + PW4 1:2 paste", "PR108 + PG36 6:1 tea", "PR108 + PR122 2:3 paste",
+		"PB15:3 + PG17 3:2 weak tea", "PY3 + PG17 4:1 paste", "PY3 + PG17 1:3 milk", "PY3 + PR254 1:3 paste",
+		"PR101 + PG36 4:1 weak tea", "PV19 + PG7 1:6 milk", "PB36 + PW6 3:1 cream", "PR122 + PW4 2:1 paste",
+	}, mixes)
+	assert.Equal(t, "warm ground, cool subject", panel.Way{Start: 3}.Words(gathered(), nil))
+	assert.Equal(t, "hues turned by 0°", panel.Way{Start: 4}.Words(gathered(), nil), "there is no fourth")
 
 	c := gathered()
 	c.Wanted = []pigment.Swatch{{Hex: "#f2e3c4"}, {Hex: "#7a2f86"}, {Hex: "#3f8f5a"}}

@@ -77,3 +77,47 @@ func TestGroupsKnowPatterns(t *testing.T) {
 	assert.ElementsMatch(t, petals, largest)
 	assert.Less(t, len(b.Similar(petals[0])), 6, "by size and shape alone they are not one")
 }
+
+// Two shapes of which one is half as large are not alike, unless they stand round one eye.
+func TestGroupsKeepShapesApart(t *testing.T) {
+	m := image.NewGray(image.Rect(0, 0, 600, 400))
+	for i := range m.Pix {
+		m.Pix[i] = 245
+	}
+	for _, r := range []image.Rectangle{image.Rect(40, 40, 290, 290), image.Rect(320, 40, 570, 165)} {
+		for y := r.Min.Y; y < r.Max.Y; y++ {
+			for x := r.Min.X; x < r.Max.X; x++ {
+				if x < r.Min.X+5 || x >= r.Max.X-5 || y < r.Min.Y+5 || y >= r.Max.Y-5 {
+					m.SetGray(x, y, color.Gray{Y: 20})
+				}
+			}
+		}
+	}
+	c := card.New("two", length.Millimetres)
+	const hash = "0123456789abcdef0123456789abcdef0123456789abcdef0123456789abcdef"
+	_, err := c.Lay(card.Scan{Image: hash, Title: "Two", WidthPX: 600, HeightPX: 400, Width: 60 * length.Millimetre}, shelf.LineImage)
+	require.NoError(t, err)
+	s, err := panel.Read(t.Context(), c, panel.Scans{hash: m}, nil)
+	require.NoError(t, err)
+	assert.Len(t, panel.Resolve(c, s).Groups(), 3)
+}
+
+// Who holds a cell is known, and that nobody does.
+func TestHolders(t *testing.T) {
+	c, s := paneltest.Card(t, 3, 1)
+	paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}})
+	paneltest.Area(t, c, s, "Right", [][2]int{{2, 0}})
+	b := panel.Resolve(c, s)
+	held := map[string]int{}
+	for id := -1; id <= len(b.Cells)+1; id++ {
+		if a := b.HolderOf(id); a != nil {
+			held[a.Name] = id
+			assert.Equal(t, a.ID, c.Areas[map[string]int{"Left": 0, "Right": 1}[a.Name]].ID)
+		}
+	}
+	assert.Len(t, held, 2)
+	assert.NotEqual(t, held["Left"], held["Right"])
+	last := len(b.Cells)
+	require.NoError(t, b.Assign("a2", []int{last}))
+	assert.Equal(t, "Right", panel.Resolve(c, s).HolderOf(last).Name)
+}
