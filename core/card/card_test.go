@@ -39,7 +39,7 @@ func full(t testing.TB) *card.Card {
 		a, err := c.AreaByID(id)
 		require.NoError(t, err)
 		a.Cells = []card.Spot{{On: "i1", UV: card.UV{U: 0.25, V: 0.125}, MM2: 12.5}}
-		require.NoError(t, a.BeginWash("PB29", 1))
+		require.NoError(t, begin(a))
 		require.NoError(t, a.AddWash())
 	}
 	c.SetJoin("a1", "a2", true)
@@ -234,10 +234,19 @@ func TestDip(t *testing.T) {
 	assert.NoError(t, w.Check(), "a refused dip leaves a good wash")
 }
 
+// begin lays the next wash of an area, of ultramarine.
+func begin(a *card.Area) error {
+	w := a.NextWash()
+	if err := w.Dip("PB29", 1); err != nil {
+		return err
+	}
+	return a.Lay(w)
+}
+
 func TestWashesAreLimited(t *testing.T) {
 	a := card.Area{Name: "Sky"}
 	for range card.MaxWashes {
-		require.NoError(t, a.BeginWash("PB29", 1))
+		require.NoError(t, begin(&a))
 	}
 	assert.ErrorContains(t, a.AddWash(), "no more")
 	assert.Equal(t, card.Flat, a.Washes[0].Technique)
@@ -300,7 +309,7 @@ func TestTechniques(t *testing.T) {
 		for _, k := range g.All {
 			c := full(t)
 			a := &c.Areas[0]
-			require.NoError(t, a.BeginWash("PB29", 1))
+			require.NoError(t, begin(a))
 			last := len(a.Washes) - 1
 			require.NoError(t, a.LayAs(last, k))
 			assert.NoError(t, c.Check(), k)
@@ -318,7 +327,7 @@ func TestTechniques(t *testing.T) {
 		}
 	}
 	a := &card.Area{Name: "petal"}
-	require.NoError(t, a.BeginWash("PB29", 1))
+	require.NoError(t, begin(a))
 	require.NoError(t, a.AddWash())
 	require.NoError(t, a.LayAs(1, card.Highlight))
 	assert.Equal(t, "opaque white, cream, highlight", (&card.Card{}).WashName(a.Washes[1]))

@@ -261,13 +261,6 @@ func (a *Area) NextWash() Wash {
 	return Wash{Technique: Glaze, Strength: below.Strength}
 }
 
-// BeginWash lays the next wash on the area, of a paint alone.
-func (a *Area) BeginWash(ci string, parts int) error {
-	w := a.NextWash()
-	w.Mix = []Part{{CI: ci, Parts: parts}}
-	return a.Lay(w)
-}
-
 // Lay lays a wash over the others.
 func (a *Area) Lay(w Wash) error {
 	if a.White {
@@ -362,10 +355,7 @@ func (a *Area) Wash(n int) (*Wash, error) {
 // MoveWash moves the area's nth wash one place down the order they are laid in, or
 // up.
 func (a *Area) MoveWash(n int, later bool) error {
-	to := n - 1
-	if later {
-		to = n + 1
-	}
+	to := Beside(n, later)
 	if _, err := a.Wash(n); err != nil {
 		return err
 	}
@@ -374,6 +364,14 @@ func (a *Area) MoveWash(n int, later bool) error {
 	}
 	a.Washes[n], a.Washes[to] = a.Washes[to], a.Washes[n]
 	return nil
+}
+
+// Beside is the place of the wash before the nth, or of the one after it.
+func Beside(n int, later bool) int {
+	if later {
+		return n + 1
+	}
+	return n - 1
 }
 
 // Dip adds n parts of a paint to the mix, or takes them out when n is

@@ -11,6 +11,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/lineart"
 	"chromaqua/core/shelf"
+	"chromaqua/core/wording"
 )
 
 // Typed is a length, or a size of two, as the maker types it: "1/4", "6 mm",
@@ -80,13 +81,7 @@ func (a Angle) degrees() (float64, error) {
 type CellList string
 
 // Cells writes numbers of cells.
-func Cells(ids []int) CellList {
-	out := make([]string, len(ids))
-	for i, id := range ids {
-		out[i] = strconv.Itoa(id)
-	}
-	return CellList(strings.Join(out, ", "))
-}
+func Cells(ids []int) CellList { return CellList(wording.Numbers(ids, ", ")) }
 
 var errNoCells = errors.New("no cell is chosen; tap cells on the picture, or type their numbers")
 

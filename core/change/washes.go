@@ -88,11 +88,8 @@ type MoveWash struct {
 // Do moves the wash.
 func (c MoveWash) Do(on *card.Card) (Done, error) {
 	return toStack(on, c.Area, func(a *card.Area) (string, int, error) {
-		to := c.Wash - 1
-		if c.Way == Later {
-			to = c.Wash + 1
-		}
-		return "changed the order of washes on " + a.Name, to, a.MoveWash(c.Wash, c.Way == Later)
+		later := c.Way == Later
+		return "changed the order of washes on " + a.Name, card.Beside(c.Wash, later), a.MoveWash(c.Wash, later)
 	})
 }
 

@@ -145,16 +145,35 @@ func gcd(a, b int) int {
 	return a
 }
 
+// A mixer mixes colours on a card's paper as near as its paints come, two at most.
+type mixer struct {
+	ingredients []Ingredient
+	paints      []pigment.Paint
+	ground      pigment.Spectrum
+}
+
+func mixerOf(c *card.Card, from []pigment.Pigment) mixer {
+	ingredients := Ingredients(from)
+	return mixer{ingredients, PaletteOf(c).Blends(ingredients), Ground(c.Paper)}
+}
+
+// wash is a flat wash that comes nearest to a colour.
+func (m mixer) wash(ctx context.Context, want pigment.Lab) (card.Wash, error) {
+	found, err := pigment.Recipes(ctx, want, m.ground, m.paints, 2, 1)
+	if err != nil {
+		return card.Wash{}, err
+	}
+	mix, _ := MixOf(found[0], m.ingredients) // two pigments at most
+	return card.Wash{Technique: card.Flat, Strength: found[0].Strength, Mix: mix}, nil
+}
+
 // hueLoad is the load at which a mix shows what hue it has: that of cream.
 const hueLoad = 2.5
 
 // turn mixes every colour anew with its hue turned: what was one mix stays one, and
 // what is white, grey or black stays so.
 func (w Way) turn(ctx context.Context, c *card.Card, from []pigment.Pigment) error {
-	palette := PaletteOf(c)
-	ingredients := Ingredients(from)
-	paints := palette.Blends(ingredients)
-	ground := Ground(c.Paper)
+	palette, mix := PaletteOf(c), mixerOf(c, from)
 	done := map[string]card.Wash{}
 	for i := range c.Areas {
 		for k := range c.Areas[i].Washes {
@@ -166,19 +185,17 @@ func (w Way) turn(ctx context.Context, c *card.Card, from []pigment.Pigment) err
 			now, known := done[key]
 			if !known {
 				coat := palette.Coat(*wash)
-				if full := coat.Paint.Over(&ground, hueLoad); full.Lab().Chroma() < hueChroma {
+				if full := coat.Paint.Over(&mix.ground, hueLoad); full.Lab().Chroma() < hueChroma {
 					continue // white dabs stay white
 				}
-				over := pigment.Seen(coat.Paint.Over(&ground, coat.Load), pigment.Dry)
+				over := pigment.Seen(coat.Paint.Over(&mix.ground, coat.Load), pigment.Dry)
 				lab := over.Lab()
 				sin, cos := math.Sincos(w.Turn * math.Pi / 180)
 				want := pigment.Lab{L: lab.L, A: lab.A*cos - lab.B*sin, B: lab.A*sin + lab.B*cos}
-				found, err := pigment.Recipes(ctx, want, ground, paints, 2, 1)
-				if err != nil {
+				var err error
+				if now, err = mix.wash(ctx, want); err != nil {
 					return err
 				}
-				now.Mix, _ = MixOf(found[0], ingredients) // two pigments at most
-				now.Strength = found[0].Strength
 				done[key] = now
 			}
 			wash.Mix, wash.Strength = slices.Clone(now.Mix), now.Strength

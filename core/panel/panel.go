@@ -196,10 +196,13 @@ func (b *Board) SpotOf(id int) card.Spot {
 
 // HolderOf returns the area that holds a cell, nil when it is free or there is none.
 func (b *Board) HolderOf(cell int) *card.Area {
-	if cell < 1 || cell > len(b.owner) || b.owner[cell-1] == 0 {
+	if cell < 1 || cell > len(b.owner) {
 		return nil
 	}
-	return &b.Card.Areas[b.owner[cell-1]-1]
+	if i, owned := b.AreaOf(cell); owned {
+		return b.Areas[i].Area
+	}
+	return nil
 }
 
 // Assign makes cells belong to the area with that id, taking them from

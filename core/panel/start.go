@@ -3,7 +3,7 @@ package panel
 import (
 	"cmp"
 	"context"
-	"fmt"
+	"errors"
 	"math"
 	"slices"
 
@@ -72,19 +72,20 @@ func (s Start) wants(c *card.Card) map[int]pigment.Lab {
 	for k, i := range painted {
 		switch {
 		case k == 0 && size[i] >= groundShare*all && len(painted) > 1:
-			out[i] = kept.or(kept.pale, s.background, groundL, groundChroma)
+			out[i] = keptOr(kept.pale, s.background, groundL, groundChroma)
 		case size[i] < accentShare*all || k == len(painted)-1 && len(painted) > 2:
-			out[i] = kept.or(kept.strong, s.accent, accentL, accentChroma)
+			out[i] = keptOr(kept.strong, s.accent, accentL, accentChroma)
 		default:
 			step := float64(nth%5 - 2)
-			out[i] = kept.or(kept.nth(nth), s.subject+step*subjectHues, subjectL+subjectValues*float64(nth%3-1), subjectChroma)
+			out[i] = keptOr(kept.nth(nth), s.subject+step*subjectHues, subjectL+subjectValues*float64(nth%3-1), subjectChroma)
 			nth++
 		}
 	}
 	return out
 }
 
-// wantedColours are the colours a card keeps, palest to darkest; none for a start by hue.
+// wantedColours are the colours a card keeps: the palest, the strongest, and the others, or
+// all when there are no others; none for a start by hue.
 type wantedColours struct {
 	all          []pigment.Lab
 	pale, strong *pigment.Lab
@@ -118,8 +119,8 @@ func (k wantedColours) nth(n int) *pigment.Lab {
 	return &k.all[n%len(k.all)]
 }
 
-// or is the colour kept, or else one of that hue, value and chroma.
-func (wantedColours) or(kept *pigment.Lab, hue, l, chroma float64) pigment.Lab {
+// keptOr is a colour that is kept, or else one of that hue, value and chroma.
+func keptOr(kept *pigment.Lab, hue, l, chroma float64) pigment.Lab {
 	if kept != nil {
 		return *kept
 	}
@@ -131,20 +132,16 @@ func (wantedColours) or(kept *pigment.Lab, hue, l, chroma float64) pigment.Lab {
 // come, two at most.
 func (s Start) begin(ctx context.Context, c *card.Card, from []pigment.Pigment) error {
 	if len(c.Areas) == 0 {
-		return fmt.Errorf("there is no area yet; gather cells into areas first")
+		return errors.New("there is no area yet; gather cells into areas first")
 	}
-	ingredients := Ingredients(from)
-	paints, ground := PaletteOf(c).Blends(ingredients), Ground(c.Paper)
-	done := map[pigment.Lab]card.Wash{}
+	mix, done := mixerOf(c, from), map[pigment.Lab]card.Wash{}
 	for i, want := range s.wants(c) {
 		w, known := done[want]
 		if !known {
-			found, err := pigment.Recipes(ctx, want, ground, paints, 2, 1)
-			if err != nil {
+			var err error
+			if w, err = mix.wash(ctx, want); err != nil {
 				return err
 			}
-			w = card.Wash{Technique: card.Flat, Strength: found[0].Strength}
-			w.Mix, _ = MixOf(found[0], ingredients) // two pigments at most
 			done[want] = w
 		}
 		w.Mix = slices.Clone(w.Mix)

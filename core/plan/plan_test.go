@@ -87,7 +87,7 @@ func TestEveryTechniqueOverEveryOther(t *testing.T) {
 				paneltest.Area(t, c, s, "petals", [][2]int{{0, 0}, {1, 0}})
 				a := &c.Areas[0]
 				for k, technique := range []card.Technique{first, second, third} {
-					require.NoError(t, a.BeginWash("PB29", 1))
+					paneltest.Begin(t, a)
 					require.NoError(t, a.LayAs(k, technique))
 				}
 				if c.Check() != nil {

@@ -4,6 +4,7 @@ package wording
 
 import (
 	"fmt"
+	"strconv"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -42,4 +43,13 @@ func And(names []string) string {
 		return strings.Join(names, "")
 	}
 	return strings.Join(names[:n-1], ", ") + " and " + names[n-1]
+}
+
+// Numbers lists whole numbers with something between them.
+func Numbers(all []int, between string) string {
+	out := make([]string, len(all))
+	for i, n := range all {
+		out[i] = strconv.Itoa(n)
+	}
+	return strings.Join(out, between)
 }

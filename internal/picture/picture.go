@@ -110,24 +110,27 @@ func Stored(ctx context.Context, data []byte) (kept []byte, width length.Length,
 
 // orientation is how a camera was held, 1 for upright, by the picture's Exif (2.32,
 // tag 274): 1 to 8.
-func orientation(data []byte) (n int) {
-	defer func() { // the library panics on some torn tags
-		if recover() != nil {
-			n = 1
+func orientation(data []byte) int {
+	n := 1
+	readExif(data, func(x *exif.Exif) {
+		tag, err := x.Get(exif.Orientation)
+		if err != nil {
+			return
 		}
-	}()
-	x, err := exif.Decode(bytes.NewReader(data))
-	if err != nil {
-		return 1
+		if said, err := tag.Int(0); err == nil && said >= 1 && said <= 8 {
+			n = said
+		}
+	})
+	return n
+}
+
+// readExif lets read look into a picture's Exif, when it has some. Where a tag is torn it
+// stops: the library panics on some.
+func readExif(data []byte, read func(*exif.Exif)) {
+	defer func() { _ = recover() }()
+	if x, err := exif.Decode(bytes.NewReader(data)); err == nil {
+		read(x)
 	}
-	tag, err := x.Get(exif.Orientation)
-	if err != nil {
-		return 1
-	}
-	if n, err := tag.Int(0); err == nil && n >= 1 && n <= 8 {
-		return n
-	}
-	return 1
 }
 
 // upright turns and mirrors a picture as its orientation says.

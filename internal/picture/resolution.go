@@ -68,28 +68,22 @@ func jfifDPI(data []byte) float64 {
 
 // exifDPI reads XResolution and ResolutionUnit (Exif 2.32, tags 282 and 296).
 func exifDPI(data []byte) (dpi float64) {
-	defer func() { // the library panics on some torn tags
-		if recover() != nil {
-			dpi = 0
+	readExif(data, func(x *exif.Exif) {
+		tag, err := x.Get(exif.XResolution)
+		if err != nil {
+			return
 		}
-	}()
-	x, err := exif.Decode(bytes.NewReader(data))
-	if err != nil {
-		return 0
-	}
-	tag, err := x.Get(exif.XResolution)
-	if err != nil {
-		return 0
-	}
-	num, den, err := tag.Rat2(0)
-	if err != nil || den == 0 {
-		return 0
-	}
-	dpi = float64(num) / float64(den)
-	if unit, err := x.Get(exif.ResolutionUnit); err == nil {
-		if n, err := unit.Int(0); err == nil && n == 3 { // per centimetre
-			dpi *= mmPerInch / 10
+		num, den, err := tag.Rat2(0)
+		if err != nil || den == 0 {
+			return
 		}
-	}
+		perUnit := float64(num) / float64(den)
+		if unit, err := x.Get(exif.ResolutionUnit); err == nil {
+			if n, err := unit.Int(0); err == nil && n == 3 { // per centimetre
+				perUnit *= mmPerInch / 10
+			}
+		}
+		dpi = perUnit
+	})
 	return dpi
 }

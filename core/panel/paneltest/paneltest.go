@@ -96,3 +96,10 @@ func Area(t testing.TB, c *card.Card, s *panel.Sheet, name string, cells [][2]in
 	require.NoError(t, c.Check())
 	return id
 }
+
+// Begin lays the next wash of an area, of ultramarine.
+func Begin(t testing.TB, a *card.Area) {
+	w := a.NextWash()
+	require.NoError(t, w.Dip("PB29", 1))
+	require.NoError(t, a.Lay(w))
+}

@@ -291,6 +291,6 @@ func randomArea(t testing.TB, r *rand.Rand, c *card.Card, s *panel.Sheet, owner 
 		}
 	}
 	if len(a.Washes) == 0 {
-		require.NoError(t, a.BeginWash("PB29", 1))
+		Begin(t, a)
 	}
 }

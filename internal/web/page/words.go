@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"chromaqua/core/length"
+	"chromaqua/core/wording"
 )
 
 // fraction is a proper fraction with the space that may set it off from a whole
@@ -108,13 +109,7 @@ func Clock(d time.Duration) string {
 func MM(v float64) string { return strconv.FormatFloat(v, 'f', 2, 64) }
 
 // CellList prints numbers of cells for the board to light up.
-func CellList(cells []int) string {
-	ids := make([]string, len(cells))
-	for i, id := range cells {
-		ids[i] = strconv.Itoa(id)
-	}
-	return strings.Join(ids, " ")
-}
+func CellList(cells []int) string { return wording.Numbers(cells, " ") }
 
 // AreaWords words an area.
 func AreaWords(mm2 float64, u length.Unit) string {

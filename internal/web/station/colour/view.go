@@ -134,8 +134,7 @@ type washView struct {
 	MayGoWet bool // into the wash below while that is wet, or over it
 
 	from  panel.Palette
-	among []card.Wash // all washes of the area
-	begun []card.Wash // one more, while it is not there yet
+	among []card.Wash // all washes of the area, with the one to begin
 }
 
 // leftView is what clean water leaves of a wash.
@@ -175,7 +174,7 @@ func (w washView) BecomesAs(s pigment.Strength) string {
 }
 
 func (w washView) becomes(change func(*card.Wash) error) string {
-	washes := append(slices.Clone(w.among), w.begun...)
+	washes := slices.Clone(w.among)
 	c := &washes[w.Index]
 	c.Mix = slices.Clone(c.Mix)
 	if err := change(c); err != nil {
@@ -266,7 +265,7 @@ func opened(l *desk.Laid, of areaView, palette panel.Palette, nth int) *areaOpen
 		a.Tabs = append(a.Tabs, washTab{Nth: len(washes) + 1, New: true, Here: nth == len(washes)+1})
 	}
 	if a.Begin = nth > len(washes); a.Begin {
-		a.Wash = washView{Index: len(washes), from: palette, among: washes, begun: []card.Wash{of.NextWash()}}
+		a.Wash = washView{Index: len(washes), from: palette, among: append(slices.Clone(washes), of.NextWash())}
 		a.Same = sameAs(b, i, l.Facts.Looks)
 	} else {
 		a.Wash = washOf(palette, l.Rev.Card.Called, nth-1, washes)
