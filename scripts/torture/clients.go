@@ -53,11 +53,7 @@ func (b *bench) change(ctx context.Context, s *server) error {
 	all.Wait()
 	lost := 0
 	for _, c := range cards {
-		page, err := s.get(ctx, c.path+"/format")
-		if err != nil {
-			return err
-		}
-		_, name, err := shown(page.body)
+		_, name, err := s.standing(ctx, c.path)
 		if err != nil {
 			return err
 		}

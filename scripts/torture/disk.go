@@ -132,15 +132,12 @@ func fails(ctx context.Context, s *server, card string, status int, words ...str
 
 // works renames a card and looks whether that is stored.
 func works(ctx context.Context, s *server, card, name string) error {
-	page, err := s.get(ctx, card+"/format")
+	base, _, err := s.standing(ctx, card)
 	if err != nil {
 		return err
 	}
-	base, _, err := shown(page.body)
+	page, err := s.post(ctx, card+"/edit", "back", "format", "edit", "name", "name", name, "base", base)
 	if err != nil {
-		return err
-	}
-	if page, err = s.post(ctx, card+"/edit", "back", "format", "edit", "name", "name", name, "base", base); err != nil {
 		return err
 	}
 	if _, got, err := shown(page.body); err != nil || got != name {

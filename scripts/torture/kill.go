@@ -180,11 +180,7 @@ func integrity(path string) (err error) {
 // look finds every change that was acknowledged.
 func (c *killing) look(ctx context.Context, s *server) error {
 	for i, card := range c.cards {
-		page, err := s.get(ctx, card+"/format")
-		if err != nil {
-			return err
-		}
-		_, name, err := shown(page.body)
+		_, name, err := s.standing(ctx, card)
 		if err != nil {
 			return err
 		}

@@ -188,7 +188,7 @@ func (s *server) send(ctx context.Context, path, name string, data []byte, pairs
 
 var (
 	baseIn = regexp.MustCompile(`name="base" value="(\d+)"`)
-	nameIn = regexp.MustCompile(`class="cardname" name="name" value="([^"]*)"`)
+	nameIn = regexp.MustCompile(`class="cardname"[^>]* name="name" value="([^"]*)"`)
 )
 
 // shown is the revision and the name that a card's page shows.
@@ -198,6 +198,15 @@ func shown(body string) (base, name string, err error) {
 		return "", "", errors.New("the page shows no card")
 	}
 	return b[1], n[1], nil
+}
+
+// standing is what a card's page shows of it now; see shown.
+func (s *server) standing(ctx context.Context, card string) (base, name string, err error) {
+	page, err := s.get(ctx, card+"/format")
+	if err != nil {
+		return "", "", err
+	}
+	return shown(page.body)
 }
 
 // newCard makes a card and returns its address without the station.

@@ -7,6 +7,8 @@ import (
 	"time"
 
 	"github.com/stretchr/testify/require"
+
+	_ "chromaqua/internal/web" // of which the program is built: what changes there is tortured anew
 )
 
 // A few seconds of each campaign hold whenever the tests run, fewer in short ones.
