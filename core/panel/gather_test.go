@@ -28,6 +28,17 @@ func TestGroups(t *testing.T) {
 	assert.ElementsMatch(t, []int{1, 4}, []int{len(groups[0]), len(groups[1])})
 }
 
+// drawn is a scan of 60 mm on a card, and its cells.
+func drawn(t *testing.T, scan *image.Gray) (*panel.Sheet, *panel.Board) {
+	c := card.New("drawn", length.Millimetres)
+	const hash = "0123456789abcdef0123456789abcdef0123456789abcdef0123456789abcdef"
+	_, err := c.Lay(card.Scan{Image: hash, Title: "Drawn", WidthPX: scan.Rect.Dx(), HeightPX: scan.Rect.Dy(), Width: 60 * length.Millimetre}, shelf.LineImage)
+	require.NoError(t, err)
+	s, err := panel.Read(t.Context(), c, panel.Scans{hash: scan}, nil)
+	require.NoError(t, err)
+	return s, panel.Resolve(c, s)
+}
+
 // flower is a scan of petals, of very different lengths, round an eye.
 func flower() *image.Gray {
 	m := image.NewGray(image.Rect(0, 0, 600, 600))
@@ -54,14 +65,7 @@ func flower() *image.Gray {
 
 // Petals round one eye are a pattern though some are a third larger than others.
 func TestGroupsKnowPatterns(t *testing.T) {
-	scan := flower()
-	c := card.New("flower", length.Millimetres)
-	const hash = "0123456789abcdef0123456789abcdef0123456789abcdef0123456789abcdef"
-	_, err := c.Lay(card.Scan{Image: hash, Title: "Flower", WidthPX: 600, HeightPX: 600, Width: 60 * length.Millimetre}, shelf.LineImage)
-	require.NoError(t, err)
-	s, err := panel.Read(t.Context(), c, panel.Scans{hash: scan}, nil)
-	require.NoError(t, err)
-	b := panel.Resolve(c, s)
+	s, b := drawn(t, flower())
 	var petals, largest []int
 	for _, cell := range s.Cells {
 		if !cell.Outside && cell.AreaMM2 > 100 {
@@ -93,13 +97,8 @@ func TestGroupsKeepShapesApart(t *testing.T) {
 			}
 		}
 	}
-	c := card.New("two", length.Millimetres)
-	const hash = "0123456789abcdef0123456789abcdef0123456789abcdef0123456789abcdef"
-	_, err := c.Lay(card.Scan{Image: hash, Title: "Two", WidthPX: 600, HeightPX: 400, Width: 60 * length.Millimetre}, shelf.LineImage)
-	require.NoError(t, err)
-	s, err := panel.Read(t.Context(), c, panel.Scans{hash: m}, nil)
-	require.NoError(t, err)
-	assert.Len(t, panel.Resolve(c, s).Groups(), 3)
+	_, b := drawn(t, m)
+	assert.Len(t, b.Groups(), 3)
 }
 
 // Who holds a cell is known, and that nobody does.

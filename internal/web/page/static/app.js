@@ -10,10 +10,7 @@ let sending = Promise.resolve();
 /** Sends a form and shows the page that comes back. One at a time, so that
     each change builds on the one before. */
 function send(form, submitter) {
-  const data = new FormData(form, submitter);
-  // A field and the button that was pressed may carry the same name; the
-  // button decides.
-  if (submitter?.name) data.set(submitter.name, submitter.value);
+  const data = dataOf(form, submitter);
   const becoming = submitter?.dataset.becomes && submitter.closest("[data-becoming]").dataset.becoming;
   const was = becoming && board.coloursOf(becoming);
   if (was) board.paint(becoming, submitter.dataset.becomes);
@@ -22,10 +19,9 @@ function send(form, submitter) {
     work.classList.add("saving");
     // What waited while another change was made builds on that change.
     if (data.has("base") && work.dataset.base) data.set("base", work.dataset.base);
-    const multipart = form.enctype === "multipart/form-data";
     const late = setTimeout(() => board.tell("Still at it…"), patience);
     try {
-      const answer = await fetch(form.action, { method: "POST", headers: known(), body: multipart ? data : new URLSearchParams(data) });
+      const answer = await post(form, data, known());
       const html = await answer.text();
       if (answer.ok) {
         if (form.hasAttribute("data-lets-go")) board.letGo();
@@ -47,6 +43,16 @@ function send(form, submitter) {
     }
   });
 }
+
+/** What a form sends. A field and the button that was pressed may carry the same name; the
+    button decides. */
+function dataOf(form, submitter) {
+  const data = new FormData(form, submitter);
+  if (submitter?.name) data.set(submitter.name, submitter.value);
+  return data;
+}
+
+const post = (form, data, headers = {}) => fetch(form.action, { method: "POST", headers, body: form.enctype === "multipart/form-data" ? data : new URLSearchParams(data) });
 
 const patience = 700; // ms, after which it is said that something takes its time
 const silent = "The program does not answer. Start it again; all that was stored is kept.";
@@ -188,11 +194,10 @@ document.addEventListener("submit", (e) => {
 
 /** Sends a form that leads to another page. What is refused is said where it was typed. */
 async function sendAway(form, submitter) {
-  const data = new FormData(form, submitter), work = document.getElementById("work");
-  if (submitter?.name) data.set(submitter.name, submitter.value);
+  const data = dataOf(form, submitter), work = document.getElementById("work");
   work.classList.add("saving");
   try {
-    const answer = await fetch(form.action, { method: "POST", body: form.enctype === "multipart/form-data" ? data : new URLSearchParams(data) });
+    const answer = await post(form, data);
     if (answer.ok && answer.redirected) return answer.url === location.href ? location.reload() : location.assign(answer.url);
     const html = await answer.text();
     if (answer.status === 409) {

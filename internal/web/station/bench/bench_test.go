@@ -1,7 +1,7 @@
 package bench_test
 
 import (
-	"bytes"
+	"fmt"
 	"os/exec"
 	"regexp"
 	"strings"
@@ -13,18 +13,23 @@ import (
 	"chromaqua/internal/web/webtest"
 )
 
-// The printed sheet has the letters and brushes of the goes, and the care it takes, once.
-func TestTheSheetOfGoes(t *testing.T) {
-	st, _ := webtest.Painted(t)
+// printed is the text of a card's sheet.
+func printed(t *testing.T, st *webtest.Studio, card int) string {
 	pdftotext, err := exec.LookPath("pdftotext")
 	if err != nil {
 		t.Skip("pdftotext is not installed")
 	}
 	c := exec.Command(pdftotext, "-layout", "-", "-")
-	c.Stdin = strings.NewReader(st.Get("/cards/1/bench.pdf").Body)
+	c.Stdin = strings.NewReader(st.Get(fmt.Sprintf("/cards/%d/bench.pdf", card)).Body)
 	out, err := c.Output()
 	require.NoError(t, err)
-	text := string(bytes.Join(bytes.Fields(out), []byte(" ")))
+	return string(out)
+}
+
+// The printed sheet has the letters and brushes of the goes, and the care it takes, once.
+func TestTheSheetOfGoes(t *testing.T) {
+	st, _ := webtest.Painted(t)
+	text := strings.Join(strings.Fields(printed(t, st, 1)), " ")
 	for _, want := range []string{"1a", "1b", "1a Petals: ", "Very hot air", "heat 8 s: 2", "Flatten the panel under weight", "by heat where small, by air where big"} {
 		assert.Contains(t, text, want)
 	}
@@ -45,13 +50,5 @@ func TestTheSheetIsShort(t *testing.T) {
 		page = regexp.MustCompile(out).ReplaceAllString(page, " ")
 	}
 	assert.Less(t, len(word.FindAllString(page, -1)), most)
-	pdftotext, err := exec.LookPath("pdftotext")
-	if err != nil {
-		t.Skip("pdftotext is not installed")
-	}
-	c := exec.Command(pdftotext, "-layout", "-", "-")
-	c.Stdin = strings.NewReader(st.Get("/cards/4/bench.pdf").Body)
-	out, err := c.Output()
-	require.NoError(t, err)
-	assert.Less(t, len(word.FindAllString(string(out), -1)), most)
+	assert.Less(t, len(word.FindAllString(printed(t, st, 4), -1)), most)
 }
