@@ -5,8 +5,6 @@
 package card
 
 import (
-	"errors"
-	"fmt"
 	"slices"
 
 	"chromaqua/core/drying"
@@ -21,12 +19,13 @@ import (
 // could misread the file.
 const (
 	Kind    = "chromaqua-card"
-	Version = 6
+	Version = 7
 )
 
 // Limits of a card; whatever exceeds them is a slip or an attack.
 const (
 	MaxName     = 120  // characters of a name
+	MaxID       = 20   // characters of an id
 	MaxNotes    = 4000 // characters of the notes
 	MaxAreas    = 400
 	MaxWashes   = 12 // on one area
@@ -54,31 +53,25 @@ type Card struct {
 	Envelope *Envelope     `json:"envelope,omitempty"` // the one at hand
 	Base     Base          `json:"base"`
 	Layers   []Layer       `json:"layers"` // mats and frames between base and panel, from the base up
-	Panel    Piece         `json:"panel"`
+	Panel    Sizing        `json:"panel"`
 	Stamp    *Stamp        `json:"stamp,omitempty"` // what the panel is made round
 	Insert   *Insert       `json:"insert,omitempty"`
 	Extra    length.Length `json:"extra,omitzero"` // embellishments stand so high on the panel
 
-	Paper    string      `json:"paper"` // of the panel; an id of package shelf
-	Painting Painting    `json:"painting"`
-	Window   *Window     `json:"window,omitempty"`
-	Words    length.Size `json:"words,omitzero"` // of the sentiment there has to be room for
+	Window *Window     `json:"window,omitempty"`
+	Words  length.Size `json:"words,omitzero"` // of the sentiment there has to be room for
 
-	Ink      string           `json:"ink"`                  // of the line; an id of package shelf
-	OwnInk   *shelf.Own       `json:"own_ink,omitempty"`    // the maker's own, like Ink
-	OwnPaper *shelf.Own       `json:"own_paper,omitempty"`  // the maker's own, like Paper
-	Look     shelf.Look       `json:"look,omitempty"`       // wanted of the line; crisp when empty
-	Relief   Relief           `json:"relief,omitempty"`     // when a folder is pressed; once painted when empty
-	Images   []Image          `json:"images"`               // on the panel, the one in front first
-	Called   Names            `json:"called,omitempty"`     // what the maker calls paints of the washes
-	Measured []Measured       `json:"measured,omitempty"`   // paints of the maker's that were found from swatches
-	Wanted   []pigment.Swatch `json:"wanted,omitempty"`     // colours to mix
-	Specks   float64          `json:"specks_mm2,omitempty"` // cells smaller than this are forgotten, mm²
-	Areas    []Area           `json:"areas"`
-	Joins    [][2]string      `json:"joins"`            // pairs of area ids that may run into each other
-	Copies   int              `json:"copies,omitempty"` // that paint is mixed for; one when 0
+	Work           // on the panel
+	Pieces []Piece `json:"pieces,omitempty"` // that are worked on beside the panel
+
+	Called   Names            `json:"called,omitempty"`   // what the maker calls paints of the washes
+	Measured []Measured       `json:"measured,omitempty"` // paints of the maker's that were found from swatches
+	Wanted   []pigment.Swatch `json:"wanted,omitempty"`   // colours to mix
+	Copies   int              `json:"copies,omitempty"`   // that paint is mixed for; one when 0
 	Drying   Drying           `json:"drying"`
 	Room     drying.Room      `json:"room"`
+
+	elsewhere []string // ids that are taken on other pieces, when it is one of them alone
 }
 
 // Envelope is the envelope the maker has: a standard one by its id of package
@@ -102,9 +95,9 @@ type Base struct {
 // Free is a front or an envelope of any size.
 const Free = "free"
 
-// Piece is how a layer is sized: as given, by what shows round it of what lies
+// Sizing is how a layer is sized: as given, by what shows round it of what lies
 // under it, or by the nearest die of a set.
-type Piece struct {
+type Sizing struct {
 	Size   length.Size `json:"size,omitzero"` // as given; what is zero follows
 	Margin nest.Margin `json:"margin,omitzero"`
 	Die    *DieSet     `json:"die,omitempty"`
@@ -125,7 +118,7 @@ type Layer struct {
 	Kind   LayerKind `json:"kind"`
 	Paper  string    `json:"paper"` // an id of package shelf
 	Colour string    `json:"colour,omitempty"`
-	Piece
+	Sizing
 	Opening length.Size `json:"opening,omitzero"` // of a frame, as given
 	Bar     nest.Margin `json:"bar,omitzero"`     // of a frame: the width of its four bars
 }
@@ -147,14 +140,6 @@ type Insert struct {
 // UsualInsert is the leaf a card gets when nothing is said of it.
 func UsualInsert() Insert { return Insert{Margin: length.Inch / 8, Paper: shelf.Cardstock} }
 
-// Painting is how the panel is taped down. Border is masked and stays white;
-// Spare is painted over and trimmed off, all round.
-type Painting struct {
-	Border length.Length `json:"border"`
-	Tape   length.Length `json:"tape"` // its width
-	Spare  length.Length `json:"spare"`
-}
-
 // Window is where the panel is cut out of a larger painted sheet, by the
 // window's middle from the sheet's top left corner.
 type Window struct {
@@ -162,62 +147,6 @@ type Window struct {
 	X    length.Length `json:"x"`
 	Y    length.Length `json:"y"`
 	Turn float64       `json:"turn"` // degrees, clockwise
-}
-
-// Area is a named group of cells painted alike.
-type Area struct {
-	ID     string `json:"id"`
-	Name   string `json:"name"`
-	Focal  bool   `json:"focal,omitempty"` // no words on it
-	White  bool   `json:"white,omitempty"` // kept paper white
-	Loose  bool   `json:"loose,omitempty"` // painted in one sweep, over its own lines
-	Run    bool   `json:"run,omitempty"`   // its own cells may run into each other
-	Grey   bool   `json:"grey,omitempty"`  // its colours are to cancel each other out
-	Cells  []Spot `json:"cells"`
-	Washes []Wash `json:"washes"`
-}
-
-// Spot points at a cell by its label point on the image it belongs to, so that
-// moving, turning or resizing the image takes the areas along. MM2 is the cell's
-// area, to tell it from others.
-type Spot struct {
-	On string `json:"on"` // id of the image
-	UV
-	MM2 float64 `json:"mm2"`
-}
-
-// Wash is one layer of one mix, or clean water on one: that has neither mix nor
-// strength.
-type Wash struct {
-	Technique Technique        `json:"technique"`
-	Mix       []Part           `json:"mix,omitempty"`
-	Strength  pigment.Strength `json:"strength,omitempty"`
-	OverDry   bool             `json:"over_dry,omitempty"` // it waits until what lies below is dry
-}
-
-// IntoWet reports whether the wash, the nth of its area from 0, goes into the wet
-// one below.
-func (w Wash) IntoWet(n int) bool { return n > 0 && w.Technique.IntoWet() && !w.OverDry }
-
-// WashName names a wash: "ultramarine + rose 2:1, tea, glaze", "lift".
-func (c *Card) WashName(w Wash) string {
-	switch w.Technique.Tool() {
-	case CleanWater:
-		return string(w.Technique)
-	case DrawnLine:
-		return fmt.Sprintf("%s, %s", c.Called.Mix(w.Mix), w.Technique)
-	}
-	how := string(w.Technique)
-	if w.OverDry {
-		how += " over dry"
-	}
-	return fmt.Sprintf("%s, %s, %s", c.Called.Mix(w.Mix), w.Strength, how)
-}
-
-// Part is one paint of a mix, by Colour Index name.
-type Part struct {
-	CI    string `json:"ci"`
-	Parts int    `json:"parts"`
 }
 
 // Drying is how coats are dried between layers.
@@ -296,28 +225,14 @@ func (c *Card) Uses(ci string) bool {
 	})
 }
 
-// Relief is when an embossing folder is pressed; makers disagree.
-type Relief string
-
-// The ways.
-const (
-	Painted   Relief = "painted"   // once the paint is dry: water flattens relief
-	Unpainted Relief = "unpainted" // first, and painted over
-	Twice     Relief = "twice"     // once painted, and touched up on the ridges
-)
-
-// Reliefs lists them, the default first.
-func Reliefs() []Relief { return []Relief{Painted, Unpainted, Twice} }
-
 // New returns a card of the default format: A2 folded at the side, one mat,
 // cotton paper, quick pigment ink, a still room.
 func New(name string, unit length.Unit) *Card {
 	c := &Card{
 		Kind: Kind, Version: Version, Name: name, Unit: unit,
 		Layers: []Layer{{Kind: Mat, Paper: shelf.MatCardstock}},
-		Paper:  shelf.Papers()[0].ID, Ink: shelf.Inks()[0].ID,
-		Painting: Painting{Tape: shelf.TapeWidth},
-		Images:   []Image{}, Areas: []Area{}, Joins: [][2]string{}, Drying: Mixed, Room: drying.StillRoom,
+		Work:   NewWork(shelf.Papers()[0].ID, shelf.Inks()[0].ID),
+		Drying: Mixed, Room: drying.StillRoom,
 	}
 	a2, err := fold.FormatByID("a2")
 	if err != nil {
@@ -325,55 +240,4 @@ func New(name string, unit length.Unit) *Card {
 	}
 	c.Base = Base{Format: a2.ID, Front: a2.Front, Fold: fold.Left, Paper: shelf.Cardstock}
 	return c
-}
-
-// InkFacts is what is known of the ink of the line: the maker's own, or the
-// general one.
-func (c *Card) InkFacts() shelf.Ink {
-	if c.OwnInk != nil {
-		return c.OwnInk.Ink()
-	}
-	k, err := shelf.InkByID(c.Ink)
-	if err != nil {
-		k = shelf.Inks()[0] // cards that are kept have passed Check
-	}
-	return k
-}
-
-// PaperFacts is what is known of the paper of the panel.
-func (c *Card) PaperFacts() shelf.Paper {
-	if c.OwnPaper != nil {
-		return c.OwnPaper.Paper()
-	}
-	p, err := shelf.PaperByID(c.Paper)
-	if err != nil {
-		p = shelf.Papers()[0]
-	}
-	return p
-}
-
-// OwnNames are the names of the maker's own ink and paper, "" for general ones.
-func (c *Card) OwnNames() (ink, paper string) {
-	if c.OwnInk != nil {
-		ink = c.OwnInk.Name
-	}
-	if c.OwnPaper != nil {
-		paper = c.OwnPaper.Name
-	}
-	return ink, paper
-}
-
-// AreaByID returns the area with that id.
-func (c *Card) AreaByID(id string) (*Area, error) {
-	for i := range c.Areas {
-		if c.Areas[i].ID == id {
-			return &c.Areas[i], nil
-		}
-	}
-	return nil, errors.New("that area is gone: it was removed or undone meanwhile; nothing was changed")
-}
-
-// Joined reports whether areas a and b may run into each other.
-func (c *Card) Joined(a, b string) bool {
-	return slices.Contains(c.Joins, [2]string{a, b}) || slices.Contains(c.Joins, [2]string{b, a})
 }

@@ -71,8 +71,8 @@ func TestDecodeRefuses(t *testing.T) {
 	good := string(doc)
 	for _, tc := range []struct{ name, from, to, why string }{
 		{"another kind", `"chromaqua-card"`, `"shopping-list"`, "no card"},
-		{"a newer version", `"version": 6`, `"version": 7`, "newer program"},
-		{"version nought", `"version": 6`, `"version": 0`, "does not exist"},
+		{"a newer version", `"version": 7`, `"version": 8`, "newer program"},
+		{"version nought", `"version": 7`, `"version": 0`, "does not exist"},
 		{"an unknown field", `"notes"`, `"nodes"`, "nodes"},
 		{"a wrong type", `"width_px": 900`, `"width_px": "wide"`, "images.width_px"},
 		{"a wrong length", `"3 in"`, `"three"`, "three"},
@@ -386,7 +386,7 @@ func TestVersion3IsRead(t *testing.T) {
 	c.Drying = card.Heat
 	now, err := c.Encode()
 	require.NoError(t, err)
-	old := bytes.Replace(now, []byte(`"version": 6`), []byte(`"version": 3`), 1)
+	old := bytes.Replace(now, []byte(`"version": 7`), []byte(`"version": 3`), 1)
 	read, err := card.Decode(old)
 	require.NoError(t, err)
 	assert.Equal(t, c, read)

@@ -1,6 +1,7 @@
 package card
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"slices"
@@ -44,7 +45,7 @@ func (c *Card) Check() error {
 	if c.Version < 1 {
 		return fmt.Errorf("card version %d does not exist", c.Version)
 	}
-	return firstOf(c.checkWords, c.checkFormat, c.checkLayout, c.checkPainting, c.checkMaterials, c.checkImages, c.checkAreas, c.checkJoins)
+	return firstOf(c.checkWords, c.checkFormat, c.checkLayout, c.checkPainting, c.checkMaterials, c.checkIDs, func() error { return c.checkWork(c.Unit) }, c.checkPieces)
 }
 
 // firstOf runs checks until one fails, so that the maker gets one thing to mend.
@@ -137,47 +138,174 @@ func (c *Card) checkMaterials() error {
 			return errors.New("a silenced watch-out has no name, or stands twice")
 		}
 	}
-	if _, err := shelf.InkByID(c.Ink); err != nil {
-		return err
-	}
-	for _, o := range []struct {
-		own  *shelf.Own
-		what shelf.What
-		like string
-	}{{c.OwnInk, shelf.OwnInk, c.Ink}, {c.OwnPaper, shelf.OwnPaper, c.Paper}} {
-		if o.own == nil {
-			continue
-		}
-		if err := o.own.Check(); err != nil {
-			return err
-		}
-		if o.own.What != o.what || o.own.Like != o.like {
-			return fmt.Errorf("%q is no %s like %q", o.own.Name, o.what, o.like)
-		}
-	}
-	if c.Look != "" && !slices.Contains(shelf.Looks(), c.Look) {
-		return fmt.Errorf("%q is no look of a line; use crisp, soft, vanishing, pulled or solid", string(c.Look))
-	}
-	if !slices.Contains(append(Reliefs(), ""), c.Relief) {
-		return fmt.Errorf("%q is no time to press a folder; use painted, unpainted or twice", string(c.Relief))
-	}
 	if !slices.Contains(Dryings(), c.Drying) {
 		return fmt.Errorf("%q is no way of drying; use mixed, air or heat", string(c.Drying))
 	}
 	return c.Room.Check()
 }
 
-func (c *Card) checkAreas() error {
-	if len(c.Areas) > MaxAreas {
-		return fmt.Errorf("%d areas are more than %d; gather cells into fewer", len(c.Areas), MaxAreas)
+// checkWork reports what is wrong with what is done on a piece.
+func (w *Work) checkWork(u length.Unit) error {
+	return firstOf(w.checkUsual, func() error { return w.checkImages(u) }, w.checkAreas, w.checkJoins, w.checkZones, w.checkOver, w.checkHold)
+}
+
+// checkUsual reports what is wrong with paper, ink and what is wanted of them.
+func (w *Work) checkUsual() error {
+	if _, err := shelf.InkByID(w.Ink); err != nil {
+		return err
 	}
-	seen := map[string]bool{}
-	spots := 0
-	for _, a := range c.Areas {
-		if a.ID == "" || len(a.ID) > 20 || seen[a.ID] {
-			return fmt.Errorf("area id %.20q is empty, too long or stands twice", a.ID)
+	if _, err := shelf.PaperByID(w.Paper); err != nil {
+		return err
+	}
+	if err := checkOwn(w.OwnInk, shelf.OwnInk, w.Ink); err != nil {
+		return err
+	}
+	if err := checkOwn(w.OwnPaper, shelf.OwnPaper, w.Paper); err != nil {
+		return err
+	}
+	if w.Look != "" && !slices.Contains(shelf.Looks(), w.Look) {
+		return errNoLook(w.Look)
+	}
+	if !slices.Contains(append(Reliefs(), ""), w.Relief) {
+		return fmt.Errorf("%q is no time to press a folder; use painted, unpainted or twice", string(w.Relief))
+	}
+	return nil
+}
+
+func (c *Card) checkPieces() error {
+	if len(c.Pieces) > MaxPieces {
+		return fmt.Errorf("%d pieces beside the panel are more than %d; take some away", len(c.Pieces), MaxPieces)
+	}
+	for i := range c.Pieces {
+		p := &c.Pieces[i]
+		if err := c.checkPiece(p); err != nil {
+			return fmt.Errorf("%s: %w", cmp.Or(p.Name, p.ID), err)
 		}
-		seen[a.ID] = true
+	}
+	return nil
+}
+
+func (c *Card) checkPiece(p *Piece) error {
+	if err := CheckName("piece", p.Name); err != nil {
+		return err
+	}
+	switch {
+	case p.Kind.Facts().Kind == "":
+		return fmt.Errorf("%q is no kind of piece", string(p.Kind))
+	case p.Face != "" && (p.Kind != BasePiece || !slices.Contains(Faces(), p.Face)):
+		return fmt.Errorf("%q is no face of the base; only the base has front, inside left, inside right and back", string(p.Face))
+	case p.Count < 0 || p.Count > MaxOfPiece:
+		return fmt.Errorf("a card takes 1 to %d of one piece", MaxOfPiece)
+	case p.Size.W < 0 || p.Size.H < 0:
+		return fmt.Errorf("it cannot measure %s", p.Size.With(c.Unit))
+	case utf8.RuneCountInString(p.Sheet) > MaxName || !utf8.ValidString(p.Sheet):
+		return fmt.Errorf("the name of its sheet is longer than %d characters", MaxName)
+	}
+	if p.Colour != "" {
+		if err := CheckName("colour", p.Colour); err != nil {
+			return err
+		}
+	}
+	if p.Die != nil {
+		if err := p.Die.Check(); err != nil {
+			return err
+		}
+	}
+	if o := p.Outline; o != nil {
+		if _, err := p.imageByID(o.Image); err != nil {
+			return fmt.Errorf("it is cut along image %.20q, which it does not have", o.Image)
+		}
+		if max(o.Margin, -o.Margin) > length.Inch {
+			return fmt.Errorf("a margin of %s round its line cannot be; use up to an inch", o.Margin.With(c.Unit))
+		}
+	}
+	size := c.SizeOf(p)
+	if min(size.W, size.H) < MinPiece || max(size.W, size.H) > length.Max {
+		return fmt.Errorf("it would measure %s, outside %s to 2 m", size.With(c.Unit), MinPiece.With(c.Unit))
+	}
+	if err := p.Work.checkWork(c.Unit); err != nil {
+		return err
+	}
+	if err := checkTape(p.Painting, size, c.Unit); err != nil {
+		return err
+	}
+	return c.checkPlace(p)
+}
+
+// checkPlace reports a piece that lies where nothing is, or in the end on itself.
+func (c *Card) checkPlace(p *Piece) error {
+	at := p.Place
+	if at == nil {
+		return nil
+	}
+	switch {
+	case max(at.X, -at.X) > length.Max || max(at.Y, -at.Y) > length.Max:
+		return errors.New("it lies more than 2 m off what it lies on")
+	case !(at.Turn >= -180 && at.Turn <= 180):
+		return errors.New("a piece is turned by -180 to 180 degrees")
+	case at.By != "" && at.By != ByNothing && at.By.Facts().HeldBy != at.By:
+		return fmt.Errorf("%q is nothing to hold a piece by", string(at.By))
+	}
+	for seen := map[string]bool{p.ID: true}; ; {
+		if at.On == ThePanel || slices.Contains(Faces(), Face(at.On)) {
+			return nil
+		}
+		under, err := c.PieceByID(at.On)
+		if err != nil {
+			return fmt.Errorf("it lies on %.20q, which the card does not have", at.On)
+		}
+		if seen[under.ID] {
+			return fmt.Errorf("it lies on %s, and that in the end on it; let one of them lie on the panel", under.Name)
+		}
+		if seen[under.ID] = true; under.Place == nil {
+			return nil
+		}
+		at = under.Place
+	}
+}
+
+// checkIDs reports an id that is none, or that names two things.
+func (c *Card) checkIDs() error {
+	seen := map[string]bool{ThePanel: true}
+	check := func(what, id string) error {
+		if id == "" || len(id) > MaxID || seen[id] || strings.Contains(id, "/") {
+			return fmt.Errorf("%s id %.20q is empty, too long or stands twice", what, id)
+		}
+		seen[id] = true
+		return nil
+	}
+	of := func(w *Work) (err error) {
+		for i := range w.Images {
+			err = cmp.Or(err, check("image", w.Images[i].ID))
+		}
+		for i := range w.Areas {
+			err = cmp.Or(err, check("area", w.Areas[i].ID))
+		}
+		for i := range w.Zones {
+			err = cmp.Or(err, check("zone", w.Zones[i].ID))
+		}
+		for i := range w.Acts {
+			err = cmp.Or(err, check("act", w.Acts[i].ID))
+		}
+		return err
+	}
+	if err := of(&c.Work); err != nil {
+		return err
+	}
+	for i := range c.Pieces {
+		if err := cmp.Or(check("piece", c.Pieces[i].ID), of(&c.Pieces[i].Work)); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (w *Work) checkAreas() error {
+	if len(w.Areas) > MaxAreas {
+		return fmt.Errorf("%d areas are more than %d; gather cells into fewer", len(w.Areas), MaxAreas)
+	}
+	spots := 0
+	for _, a := range w.Areas {
 		if err := CheckName("area", a.Name); err != nil {
 			return err
 		}
@@ -185,7 +313,7 @@ func (c *Card) checkAreas() error {
 			return fmt.Errorf("the areas hold more than %d cells", MaxSpots)
 		}
 		for _, s := range a.Cells {
-			if _, err := c.ImageByID(s.On); err != nil {
+			if _, err := w.imageByID(s.On); err != nil {
 				return fmt.Errorf("area %q points at image %.20q, which the card does not have", a.Name, s.On)
 			}
 			if !(s.U > -1e3 && s.U < 1e3 && s.V > -1e3 && s.V < 1e3 && s.MM2 >= 0 && s.MM2 < 1e7) {
@@ -198,12 +326,12 @@ func (c *Card) checkAreas() error {
 		if len(a.Washes) > MaxWashes {
 			return fmt.Errorf("%d washes on %q are more than %d", len(a.Washes), a.Name, MaxWashes)
 		}
-		for i, w := range a.Washes {
-			if err := w.Check(); err != nil {
+		for i, wash := range a.Washes {
+			if err := wash.Check(); err != nil {
 				return fmt.Errorf("area %q, wash %d: %w", a.Name, i+1, err)
 			}
-			if w.Technique.Tool() == CleanWater && !a.wetBelow(i) {
-				return fmt.Errorf("on %q there is no wet wash below to %s; lay it over one that covers", a.Name, w.Technique)
+			if wash.Technique.Tool() == CleanWater && !a.wetBelow(i) {
+				return fmt.Errorf("on %q there is no wet wash below to %s; lay it over one that covers", a.Name, wash.Technique)
 			}
 		}
 	}
@@ -246,13 +374,13 @@ func (w Wash) Check() error {
 	return nil
 }
 
-func (c *Card) checkJoins() error {
-	if len(c.Joins) > MaxAreas*4 {
+func (w *Work) checkJoins() error {
+	if len(w.Joins) > MaxAreas*4 {
 		return errors.New("too many joins")
 	}
-	for _, j := range c.Joins {
+	for _, j := range w.Joins {
 		for _, id := range j {
-			if !slices.ContainsFunc(c.Areas, func(a Area) bool { return a.ID == id }) {
+			if _, known := w.areaIndex(id); !known {
 				return fmt.Errorf("a join speaks of area %.20q, which the card does not have", id)
 			}
 		}
@@ -299,7 +427,7 @@ func (c *Card) checkFormat() error {
 			return fmt.Errorf("an envelope of %s inside is outside %s to 2 m", e.Inside.With(c.Unit), MinPanel.With(c.Unit))
 		}
 	}
-	papers := []string{c.Paper, c.Base.Paper}
+	papers := []string{c.Base.Paper}
 	colours := []string{c.Base.Colour}
 	if c.Insert != nil {
 		papers, colours = append(papers, c.Insert.Paper), append(colours, c.Insert.Colour)
@@ -374,14 +502,21 @@ func (c *Card) checkLayout() error {
 // MaxExtra is the most that embellishments may stand up.
 const MaxExtra = 2 * length.Inch
 
-// checkPainting reports tape and windows that cannot be.
-func (c *Card) checkPainting() error {
-	p, panel := c.Painting, c.PanelSize()
+// checkTape reports tape that cannot be on a panel of a size.
+func checkTape(p Painting, panel length.Size, u length.Unit) error {
 	if p.Border < 0 || p.Tape < 0 || p.Spare < 0 || max(p.Tape, p.Spare) > length.Max/4 {
 		return errors.New("border, tape and spare paper are widths: nothing or more, and at most half a metre")
 	}
 	if 2*p.Border >= min(panel.W, panel.H) {
-		return fmt.Errorf("a masked border of %s leaves nothing to paint of a panel of %s; make it narrower", p.Border.With(c.Unit), panel.With(c.Unit))
+		return fmt.Errorf("a masked border of %s leaves nothing to paint of a panel of %s; make it narrower", p.Border.With(u), panel.With(u))
+	}
+	return nil
+}
+
+// checkPainting reports tape and windows that cannot be.
+func (c *Card) checkPainting() error {
+	if err := checkTape(c.Painting, c.PanelSize(), c.Unit); err != nil {
+		return err
 	}
 	w := c.Window
 	if w == nil {

@@ -204,14 +204,9 @@ func (c *Card) recentre(change func()) {
 
 // AddArea appends an empty area and returns its id, the first free "a<n>".
 func (c *Card) AddArea(name string) string {
-	n := len(c.Areas) + 1
-	id := fmt.Sprintf("a%d", n)
-	for slices.ContainsFunc(c.Areas, func(a Area) bool { return a.ID == id }) {
-		n++
-		id = fmt.Sprintf("a%d", n)
-	}
+	id := c.freeID("a", len(c.Areas))
 	if strings.TrimSpace(name) == "" {
-		name = fmt.Sprintf("Area %d", n)
+		name = "Area " + strings.TrimPrefix(id, "a")
 	}
 	c.Areas = append(c.Areas, Area{ID: id, Name: name, Cells: []Spot{}, Washes: []Wash{}})
 	return id
@@ -221,6 +216,7 @@ func (c *Card) AddArea(name string) string {
 func (c *Card) RemoveArea(id string) {
 	c.Areas = slices.DeleteFunc(c.Areas, func(a Area) bool { return a.ID == id })
 	c.Joins = slices.DeleteFunc(c.Joins, func(j [2]string) bool { return j[0] == id || j[1] == id })
+	c.forget(id)
 }
 
 // Silence says whether a watch-out is wanted on this card.

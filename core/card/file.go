@@ -44,7 +44,7 @@ func Decode(b []byte) (*Card, error) {
 	if head.Kind != Kind || head.Version < 1 || head.Version > Version {
 		return nil, probe.Check()
 	}
-	for _, rewrite := range []func([]byte) ([]byte, error){1: fromVersion1, 2: fromVersion2, 3: fromVersion3, 4: fromVersion4, 5: fromVersion5}[head.Version:] {
+	for _, rewrite := range []func([]byte) ([]byte, error){1: fromVersion1, 2: fromVersion2, 3: fromVersion3, 4: fromVersion4, 5: fromVersion5, 6: fromVersion6}[head.Version:] {
 		var err error
 		if b, err = rewrite(b); err != nil {
 			return nil, err
@@ -80,9 +80,9 @@ func fromVersion1(b []byte) ([]byte, error) {
 		}
 		return nest.Even(l)
 	}
-	layers, panel := []Layer{}, Piece{Margin: given(old.Mat.Border)}
+	layers, panel := []Layer{}, Sizing{Margin: given(old.Mat.Border)}
 	if old.Mat.On {
-		layers = append(layers, Layer{Kind: Mat, Paper: old.Mat.Paper, Piece: Piece{Margin: given(old.Mat.Border)}})
+		layers = append(layers, Layer{Kind: Mat, Paper: old.Mat.Paper, Sizing: Sizing{Margin: given(old.Mat.Border)}})
 		panel.Margin = given(old.Mat.Reveal)
 	}
 	delete(doc, "mat")
@@ -151,6 +151,10 @@ func fromVersion4(b []byte) ([]byte, error) { return renumbered(b, 5) }
 // fromVersion5 rewrites a card from when paints were known by their pigments only.
 func fromVersion5(b []byte) ([]byte, error) { return renumbered(b, 6) }
 
+// fromVersion6 rewrites a card from when the panel was all that was worked on, in one ink,
+// and all paint lay over all of the line.
+func fromVersion6(b []byte) ([]byte, error) { return renumbered(b, 7) }
+
 // renumbered is a card whose fields mean in the next version what they meant.
 func renumbered(b []byte, version int) ([]byte, error) {
 	var doc map[string]json.RawMessage
@@ -173,7 +177,7 @@ func with(doc map[string]json.RawMessage, fields map[string]any) ([]byte, error)
 }
 
 // inFile takes the names of embedded structs out of the name of a field.
-var inFile = strings.NewReplacer("Scan.", "", "Piece.", "")
+var inFile = strings.NewReplacer("Scan.", "", "Sizing.", "", "Work.", "")
 
 // kinds are what Go's kinds are called in a file.
 var kinds = map[reflect.Kind]string{
@@ -218,5 +222,6 @@ func (c *Card) Clone() (*Card, error) {
 	if err := json.Unmarshal(doc, &out); err != nil {
 		return nil, fmt.Errorf("copying the card: %w", err)
 	}
+	out.elsewhere = c.elsewhere
 	return &out, nil
 }

@@ -53,6 +53,7 @@ type Image struct {
 	Mirror bool            `json:"mirror,omitempty"`
 	Ghost  int             `json:"ghost,omitzero"` // times the stamp is stamped off first
 	Marks  []Mark          `json:"marks,omitempty"`
+	Medium *Medium         `json:"medium,omitempty"` // the usual of its piece when nil
 }
 
 // Mark corrects what was found in an image, or says what of it is not inked. Its
@@ -126,31 +127,33 @@ func (m *Image) Alike(o *Image) bool {
 }
 
 // Line is the image in front, nil when the panel is empty.
-func (c *Card) Line() *Image {
-	if len(c.Images) == 0 {
+func (w *Work) Line() *Image {
+	if len(w.Images) == 0 {
 		return nil
 	}
-	return &c.Images[0]
+	return &w.Images[0]
 }
 
 // Inked reports whether some image leaves ink on the panel, or may yet: there is
 // none.
-func (c *Card) Inked() bool {
-	return len(c.Images) == 0 || slices.ContainsFunc(c.Images, func(m Image) bool { return m.Inked() })
+func (w *Work) Inked() bool {
+	return len(w.Images) == 0 || slices.ContainsFunc(w.Images, func(m Image) bool { return m.Inked() })
 }
 
 // Has reports whether an image of that kind lies on the panel.
-func (c *Card) Has(k shelf.ImageKind) bool {
-	return slices.ContainsFunc(c.Images, func(m Image) bool { return m.Is(k) })
+func (w *Work) Has(k shelf.ImageKind) bool {
+	return slices.ContainsFunc(w.Images, func(m Image) bool { return m.Is(k) })
 }
 
 var errNoImage = errors.New("that image is not on the panel any more; nothing was changed")
 
 // ImageByID returns an image on the panel.
-func (c *Card) ImageByID(id string) (*Image, error) {
-	for i := range c.Images {
-		if c.Images[i].ID == id {
-			return &c.Images[i], nil
+func (w *Work) ImageByID(id string) (*Image, error) { return w.imageByID(id) }
+
+func (w *Work) imageByID(id string) (*Image, error) {
+	for i := range w.Images {
+		if w.Images[i].ID == id {
+			return &w.Images[i], nil
 		}
 	}
 	return nil, errNoImage
@@ -160,6 +163,11 @@ func (c *Card) ImageByID(id string) (*Image, error) {
 func (c *Card) Scans() (out []*Scan) {
 	for i := range c.Images {
 		out = append(out, &c.Images[i].Scan)
+	}
+	for i := range c.Pieces {
+		for k := range c.Pieces[i].Images {
+			out = append(out, &c.Pieces[i].Images[k].Scan)
+		}
 	}
 	if c.Window != nil {
 		out = append(out, &c.Window.Scan)
@@ -193,12 +201,7 @@ func (c *Card) lay(m Image, at int, centred bool) (string, error) {
 	if len(c.Images) >= MaxImages {
 		return "", fmt.Errorf("a panel takes at most %d images; take one away first", MaxImages)
 	}
-	for n := len(c.Images) + 1; ; n++ {
-		m.ID = fmt.Sprintf("i%d", n)
-		if _, err := c.ImageByID(m.ID); err != nil {
-			break
-		}
-	}
+	m.ID = c.freeID("i", len(c.Images))
 	c.Images = slices.Insert(c.Images, at, m)
 	if centred {
 		c.Centre(&c.Images[at])
@@ -275,22 +278,24 @@ func (c *Card) TakeAway(id string) error {
 		a := &c.Areas[i]
 		a.Cells = slices.DeleteFunc(a.Cells, func(s Spot) bool { return s.On == id })
 	}
+	for _, z := range slices.Clone(c.Zones) {
+		if z.On == id {
+			c.RemoveZone(z.ID)
+		}
+	}
+	c.forget(id)
 	return nil
 }
 
-func (c *Card) checkImages() error {
-	if len(c.Images) > MaxImages {
-		return fmt.Errorf("%d images are more than a panel takes; keep it to %d", len(c.Images), MaxImages)
+func (w *Work) checkImages(u length.Unit) error {
+	if len(w.Images) > MaxImages {
+		return fmt.Errorf("%d images are more than a panel takes; keep it to %d", len(w.Images), MaxImages)
 	}
-	if !(c.Specks >= 0 && c.Specks <= MaxSpecks) {
+	if !(w.Specks >= 0 && w.Specks <= MaxSpecks) {
 		return fmt.Errorf("cells of up to %.0f mm, 3/4 in, across can be forgotten as specks", math.Sqrt(MaxSpecks))
 	}
-	for i := range c.Images {
-		m := &c.Images[i]
-		if m.ID == "" || len(m.ID) > 20 || slices.ContainsFunc(c.Images[:i], func(o Image) bool { return o.ID == m.ID }) {
-			return fmt.Errorf("image id %.20q is empty, too long or stands twice", m.ID)
-		}
-		if err := m.check(c.Unit); err != nil {
+	for i := range w.Images {
+		if err := w.Images[i].check(u); err != nil {
 			return err
 		}
 	}
@@ -312,6 +317,11 @@ func (m *Image) check(u length.Unit) error {
 		return fmt.Errorf("a stamp is stamped off 0 to %d times; after that it leaves next to nothing", MaxGhost)
 	case len(m.Marks) > MaxMarks:
 		return fmt.Errorf("%d corrections of one line are more than %d; scan it anew", len(m.Marks), MaxMarks)
+	}
+	if m.Medium != nil {
+		if err := m.Medium.Check(); err != nil {
+			return fmt.Errorf("%s: %w", m.Title, err)
+		}
 	}
 	for i, mark := range m.Marks {
 		if err := mark.check(); err != nil {

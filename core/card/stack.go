@@ -25,7 +25,7 @@ func (c *Card) Stack() []fold.Layer {
 		stack = append(stack, fold.Layer{Name: glue.Name, Thickness: glue.Thickness, Holds: true}, fold.Layer{Name: name, Thickness: thick(paper), Ring: ring})
 	}
 	if c.Insert != nil {
-		put("insert", "", c.Insert.Paper, Piece{}.Adhesive())
+		put("insert", "", c.Insert.Paper, Sizing{}.Adhesive())
 	}
 	for i, l := range c.Layers {
 		if l.Kind == Mat {
@@ -45,8 +45,8 @@ func (c *Card) Stack() []fold.Layer {
 	return stack
 }
 
-// Adhesive is what holds the piece on what it lies on.
-func (p Piece) Adhesive() shelf.Adhesive {
+// Adhesive is what holds a layer on what it lies on.
+func (p Sizing) Adhesive() shelf.Adhesive {
 	id := shelf.Tape
 	if p.Foam {
 		id = shelf.Foam

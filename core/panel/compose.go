@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"image"
 	"math"
+	"slices"
 
 	"chromaqua/core/card"
 	"chromaqua/core/grey"
@@ -34,6 +35,8 @@ type Composed struct {
 	Shown *image.Gray // what is seen on the paper; the same picture when nothing is faint
 	DPI   float64
 	Laid  []Laid // by image of the card
+
+	inked []images // which images darken each pixel of Found; nil for a single one
 }
 
 // Laid is an image as it lies on the panel.
@@ -68,7 +71,7 @@ func Compose(ctx context.Context, c *card.Card, scans Scans) (*Composed, error) 
 		}
 	}
 	off := 0
-	for i := len(c.Images) - 1; i >= 0; i-- { // what is in front comes last
+	for _, i := range k.inTurn() {
 		if err := ctx.Err(); err != nil {
 			return nil, err
 		}
@@ -83,6 +86,30 @@ func Compose(ctx context.Context, c *card.Card, scans Scans) (*Composed, error) 
 		k.pen(&c.Images[i])
 	}
 	return &k.Composed, nil
+}
+
+// inTurn lists the images as they are laid on the sheet: those that lie behind first,
+// for what is in front hides them, and last those that are put over others as they are.
+func (k *composer) inTurn() (out []int) {
+	for i := range slices.Backward(k.card.Images) {
+		if !k.over(i) {
+			out = append(out, i)
+		}
+	}
+	for i := range k.card.Images {
+		if k.over(i) {
+			out = append(out, i)
+		}
+	}
+	return out
+}
+
+// over reports whether an image is put over another, which nothing masks then.
+func (k *composer) over(i int) bool {
+	return slices.ContainsFunc(k.card.Over, func(o card.Over) bool {
+		_, err := k.card.ImageByID(string(o.Below))
+		return string(o.Above) == k.card.Images[i].ID && err == nil
+	})
 }
 
 // composer lays images on the sheet.
@@ -149,6 +176,9 @@ func (k *composer) blank() error {
 	}
 	k.Found = sheet()
 	k.Shown = k.Found
+	if len(k.card.Images) > 1 {
+		k.inked = make([]images, w*h)
+	}
 	for i := range k.card.Images {
 		if k.tone(&k.card.Images[i]) != nil {
 			k.Shown = sheet()
@@ -253,20 +283,23 @@ func (k *composer) lay(i int) {
 		k.Laid[i].Off = true
 		return
 	}
-	if mask := k.masks[i]; mask != nil {
+	over := k.over(i)
+	if mask := k.masks[i]; mask != nil && !over {
+		k.uninked(mask)
 		grey.Clear(k.Found, mask)
 		if k.Shown != k.Found {
 			grey.Clear(k.Shown, mask)
 		}
 	}
 	for j := range i {
-		if m.Inked() && k.masks[j] != nil && k.hides(k.masks[j], on) {
+		if !over && !k.over(j) && m.Inked() && k.masks[j] != nil && k.hides(k.masks[j], on) {
 			k.Laid[i].Hidden = append(k.Laid[i].Hidden, j)
 		}
 	}
 	if m.Is(shelf.SolidImage) {
 		k.Laid[i].MassMM2 = float64(grey.Dark(on, at)) * (25.4 / k.DPI) * (25.4 / k.DPI)
 	}
+	k.ink(i, on, at)
 	grey.Darken(k.Found, on, at, nil)
 	if k.Shown != k.Found {
 		grey.Darken(k.Shown, on, at, k.tone(m))

@@ -15,16 +15,37 @@ type Contact struct {
 	Raised bool
 }
 
-// Contacts lists every pair of cells in contact, also inside one area.
+// Contacts lists every pair of cells in contact, also inside one area, and the pieces of
+// zones in contact with each other and with cells.
 func (b *Board) Contacts() []Contact {
-	raises := b.Card.InkFacts().Raises()
+	out := b.cellContacts()
+	if b.overlay != nil {
+		out = append(out, b.overlay.near...)
+	}
+	return out
+}
+
+// raised are the images whose line is raised, and not put over paint, which then meets
+// as if it were not there.
+func (b *Board) raised() (out images) {
+	for i := range b.Card.Images {
+		m := &b.Card.Images[i]
+		if m.Inked() && b.Card.InkOf(m).Raises() && !b.Card.Late(m.ID) {
+			out |= 1 << i
+		}
+	}
+	return out
+}
+
+func (b *Board) cellContacts() []Contact {
+	raised := b.raised()
 	var breached map[[2]int]bool
-	if raises {
+	if raised != 0 {
 		breached = b.breached()
 	}
 	out := make([]Contact, 0, len(b.Neighbours))
 	for _, n := range b.Neighbours {
-		out = append(out, Contact{A: n.A, B: n.B, Raised: raises && !breached[[2]int{n.A, n.B}] && !breached[[2]int{n.B, n.A}]})
+		out = append(out, Contact{A: n.A, B: n.B, Raised: b.raises(n.A, n.B, raised) && !breached[[2]int{n.A, n.B}] && !breached[[2]int{n.B, n.A}]})
 	}
 	return out
 }
@@ -32,7 +53,7 @@ func (b *Board) Contacts() []Contact {
 // TouchesItself reports whether cells of an area touch each other across a line that
 // is not raised.
 func (b *Board) TouchesItself(area int) bool {
-	return slices.ContainsFunc(b.Contacts(), func(t Contact) bool {
+	return slices.ContainsFunc(b.cellContacts(), func(t Contact) bool {
 		return !t.Raised && b.owner[t.A-1] == area+1 && b.owner[t.B-1] == area+1
 	})
 }

@@ -95,7 +95,7 @@ func Unused(c *card.Card, own []shelf.Own) (out []card.Measured) {
 // ChartPalette is what the colours of shelf and charts are made of: white paper and
 // the maker's paints.
 func ChartPalette(own []shelf.Own) Palette {
-	c := &card.Card{Paper: shelf.Papers()[0].ID}
+	c := &card.Card{Work: card.Work{Paper: shelf.Papers()[0].ID}}
 	c.Measure(measuredOf(own)...)
 	return PaletteOf(c)
 }

@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"image"
 	"math"
+	"slices"
 
 	"chromaqua/core/card"
 	"chromaqua/core/lineart"
@@ -23,6 +24,8 @@ type Sheet struct {
 	Tight  []float64         // how much of that is curved tightly, so that a brush is led slowly
 	Shapes []lineart.Outline // the cells grown under the line
 	Laid   []Laid            // by image of the card
+	lines  *lines
+	*squares
 }
 
 // Read composes the card's panel from the scans of its images and finds the
@@ -36,7 +39,7 @@ func Read(ctx context.Context, c *card.Card, scans Scans, progress lineart.Progr
 	if err != nil {
 		return nil, err
 	}
-	s := &Sheet{Drawing: d, Grey: made.Shown, Shapes: d.Shapes(), Laid: made.Laid}
+	s := &Sheet{Drawing: d, Grey: made.Shown, Shapes: d.Shapes(), Laid: made.Laid, lines: linesOf(d, made.inked), squares: &squares{}}
 	for _, o := range d.Outlines() {
 		s.Edges, s.Tight = append(s.Edges, o.Length()), append(s.Tight, tightLength(o))
 	}
@@ -63,7 +66,10 @@ type Board struct {
 	Card     *card.Card
 	Areas    []Area
 	Touching []Touch
-	owner    []int // number of each cell's area, from 1; 0 when it is free; owner[i] for cell i+1
+	Deeds    []card.Deed // what lies over what, bottom first
+	owner    []int       // number of each cell's area, from 1; 0 when it is free; owner[i] for cell i+1
+	place    map[card.Ref]int
+	overlay  *overlay // nil without zones
 	palette  Palette
 }
 
@@ -86,7 +92,7 @@ func (b *Board) Free() (out []int) {
 // Area is one of the card's areas as it lies on the panel.
 type Area struct {
 	*card.Area
-	Cells       []int // cell ids
+	Cells       []int // ids of cells, or of pieces of its zones
 	MM2         float64
 	EdgeMM      float64       // total outline
 	InscribedMM float64       // radius that fits its smallest cell
@@ -105,7 +111,11 @@ type Touch struct {
 
 // Resolve finds the cells each area of c means on the sheet.
 func Resolve(c *card.Card, s *Sheet) *Board {
-	b := &Board{Card: c, Sheet: s, owner: make([]int, len(s.Cells)), palette: PaletteOf(c)}
+	b := &Board{Card: c, Sheet: s, owner: make([]int, len(s.Cells)), palette: PaletteOf(c), place: map[card.Ref]int{}}
+	b.Deeds, _ = c.Deeds() // cards that are kept have passed Check
+	for i, d := range b.Deeds {
+		b.place[d.Ref] = i
+	}
 	for i := range c.Areas {
 		b.Areas = append(b.Areas, Area{Area: &c.Areas[i], palette: b.palette})
 	}
@@ -120,29 +130,61 @@ func Resolve(c *card.Card, s *Sheet) *Board {
 			}
 			a.tried, a.Lost = true, nil
 			for _, s := range spots {
-				if id := find(s); id != 0 && b.owner[id-1] == 0 {
-					b.owner[id-1] = i + 1
-					a.add(b.Cells[id-1], b.Edges[id-1])
-				} else {
+				id := find(s)
+				if id == 0 || !a.Lies && b.owner[id-1] != 0 || slices.Contains(a.Cells, id) {
 					a.Lost = append(a.Lost, s)
+					continue
 				}
+				if !a.Lies {
+					b.owner[id-1] = i + 1
+				}
+				a.add(b.Part(id))
 			}
 		}
 	}
+	b.lieOver()
 	b.Touching = b.touching()
 	return b
 }
 
-func (a *Area) add(c lineart.Cell, edge float64) {
-	if len(a.Cells) == 0 || c.InscribedMM < a.InscribedMM {
-		a.InscribedMM = c.InscribedMM
+// lieOver finds the pieces of zones of the areas that have some, in place of the cells
+// they are kept within.
+func (b *Board) lieOver() {
+	var parts []Part
+	var squares [][]uint16
+	var first []int
+	for i := range b.Areas {
+		a := &b.Areas[i]
+		if len(a.Zones) == 0 {
+			continue
+		}
+		within := a.Cells
+		a.Cells, a.MM2, a.EdgeMM, a.InscribedMM, a.Centre = nil, 0, 0, 0, lineart.Point{}
+		if len(within) == 0 && len(a.Area.Cells) > 0 {
+			continue // all it is kept within is lost
+		}
+		from := len(b.Cells) + len(parts) + 1
+		of, at := b.zoneParts(a, within, from)
+		for _, p := range of {
+			a.add(p)
+		}
+		parts, squares, first = append(parts, of...), append(squares, at), append(first, from)
+	}
+	if len(parts) > 0 {
+		b.overlay = b.layOver(parts, squares, first)
+	}
+}
+
+func (a *Area) add(p Part) {
+	if len(a.Cells) == 0 || p.InscribedMM < a.InscribedMM {
+		a.InscribedMM = p.InscribedMM
 	}
 	if len(a.Cells) == 0 { // cells are kept largest first
-		a.Centre = c.Label
+		a.Centre = p.Label
 	}
-	a.Cells = append(a.Cells, c.ID)
-	a.MM2 += c.AreaMM2
-	a.EdgeMM += edge
+	a.Cells = append(a.Cells, p.ID)
+	a.MM2 += p.AreaMM2
+	a.EdgeMM += p.EdgeMM
 }
 
 // cellAt returns the cell a spot lies on, 0 when that is none.
@@ -228,6 +270,9 @@ func (b *Board) Assign(areaID string, cells []int) error {
 		b.owner[id-1] = to
 	}
 	for i := range b.Card.Areas {
+		if b.Card.Areas[i].Lies {
+			continue // it takes no cell from others, and loses none to them
+		}
 		b.Card.Areas[i].Cells = []card.Spot{}
 		if i < len(b.Areas) { // one that was just added has none yet
 			b.Card.Areas[i].Cells = append(b.Card.Areas[i].Cells, b.Areas[i].Lost...)

@@ -115,13 +115,13 @@ func ringsOf(l *desk.Laid) []ringView {
 				v.All = r.Round.Left.Typed(c.Unit)
 			}
 		}
-		var piece *card.Piece
+		var piece *card.Sizing
 		switch r.Kind {
 		case card.PanelKind:
 			piece, v.Index = &c.Panel, card.PanelRing
 		case card.MatKind, card.FrameKind:
 			v.Made = &c.Layers[r.Layer]
-			piece, v.Index = &v.Made.Piece, strconv.Itoa(r.Layer)
+			piece, v.Index = &v.Made.Sizing, strconv.Itoa(r.Layer)
 		}
 		if piece != nil {
 			v.Foam = piece.Foam

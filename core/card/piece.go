@@ -1,0 +1,507 @@
+package card
+
+import (
+	"errors"
+	"fmt"
+	"maps"
+	"slices"
+
+	"chromaqua/core/fold"
+	"chromaqua/core/length"
+	"chromaqua/core/nest"
+	"chromaqua/core/shelf"
+)
+
+// Limits of the pieces of a card.
+const (
+	MaxPieces  = 24 // beside the panel
+	MaxOfPiece = 50 // of one on a card
+	MinPiece   = 5 * length.Millimetre
+)
+
+// ThePanel is the id of the panel among the pieces.
+const ThePanel = "panel"
+
+// Piece is something beside the panel that is cut from paper and worked on.
+type Piece struct {
+	ID      string      `json:"id"`
+	Name    string      `json:"name"`
+	Kind    PieceKind   `json:"kind"`
+	Face    Face        `json:"face,omitempty"`    // of the base: which is worked on
+	Count   int         `json:"count,omitempty"`   // so many on one card; one when 0
+	Size    length.Size `json:"size,omitzero"`     // as given; what is zero follows
+	Die     *DieSet     `json:"die,omitempty"`     // cut by the nearest of these
+	Outline *Outline    `json:"outline,omitempty"` // cut along an image's own line
+	Wrong   bool        `json:"wrong,omitempty"`   // worked on the wrong side of the sheet
+	Colour  string      `json:"colour,omitempty"`  // of its paper, "" for any
+	Sheet   string      `json:"sheet,omitempty"`   // pieces that name the same are cut from one sheet once they are done
+	Place   *Place      `json:"place,omitempty"`   // nil while it lies nowhere
+	Work
+}
+
+// Outline is how a piece is cut along the line of one of its images.
+type Outline struct {
+	Image   string        `json:"image"`
+	Margin  length.Length `json:"margin"`            // of paper left round it; negative cuts into the line
+	Partial bool          `json:"partial,omitempty"` // one side stays in the sheet
+}
+
+// Place is where a piece lies on the card.
+type Place struct {
+	On   string        `json:"on"` // [ThePanel], a face of the base, or the id of another piece
+	X    length.Length `json:"x"`  // between the middles, to the right
+	Y    length.Length `json:"y"`  // and down
+	Turn float64       `json:"turn,omitzero"`
+	By   HeldBy        `json:"by,omitempty"` // what holds it; the usual of its kind when empty
+}
+
+// Face is one face of the card base.
+type Face string
+
+// The faces.
+const (
+	FrontFace   Face = "front"
+	InsideLeft  Face = "inside left"
+	InsideRight Face = "inside right"
+	BackFace    Face = "back"
+)
+
+// Faces lists them as the card is opened.
+func Faces() []Face { return []Face{FrontFace, InsideLeft, InsideRight, BackFace} }
+
+// HeldBy is what holds a piece where it lies.
+type HeldBy string
+
+// The joints.
+const (
+	ByTape     HeldBy = "thin tape"
+	ByStrong   HeldBy = "strong tape"
+	ByFoam     HeldBy = "foam"
+	ByFullFoam HeldBy = "full foam"
+	ByGlue     HeldBy = "liquid glue"
+	ByBody     HeldBy = "its body only"
+	ByPocket   HeldBy = "three sides, as a pocket"
+	BySlot     HeldBy = "slotted behind"
+	ByNothing  HeldBy = "nothing: it is the base"
+)
+
+// A HeldByFact is what is true of a joint.
+type HeldByFact struct {
+	HeldBy HeldBy
+	Raised bool // it stands off what it lies on
+	Words  string
+}
+
+// HeldByFacts is the table of joints.
+func HeldByFacts() []HeldByFact {
+	return []HeldByFact{
+		{ByTape, false, "thin double-sided tape at its edges"},
+		{ByStrong, false, "strong double-sided tape to all edges"},
+		{ByFoam, true, "foam behind it, slivers where it is thin"},
+		{ByFullFoam, true, "foam all over, to its edges"},
+		{ByGlue, false, "liquid glue in dots"},
+		{ByBody, false, "glue on its body only, so that fins, wings or petals lift"},
+		{ByPocket, false, "glue on three sides, as a pocket"},
+		{BySlot, false, "slotted behind what lies over it, glued at its stem"},
+	}
+}
+
+// Facts is the row of a joint, of thin tape when it is not said.
+func (j HeldBy) Facts() HeldByFact {
+	all := HeldByFacts()
+	if i := slices.IndexFunc(all, func(f HeldByFact) bool { return f.HeldBy == j }); i >= 0 {
+		return all[i]
+	}
+	return all[0]
+}
+
+// PieceKind is what a piece is.
+type PieceKind string
+
+// The kinds.
+const (
+	SecondPanel PieceKind = "panel"
+	CutOutPiece PieceKind = "cut-out"
+	WordStrip   PieceKind = "strip"
+	Tag         PieceKind = "tag"
+	Banner      PieceKind = "banner"
+	DieCut      PieceKind = "die-cut"
+	PartialDie  PieceKind = "partial die-cut"
+	Leaf        PieceKind = "leaf"
+	BasePiece   PieceKind = "base"
+)
+
+// A PieceFact is what is true of a kind of piece.
+type PieceFact struct {
+	Kind   PieceKind
+	Name   string // what one is called until the maker names it
+	Note   string
+	Paper  string // "" for that of the panel
+	By     HeldBy // usually
+	Starts func(*Card) length.Size
+}
+
+// PieceFacts is the table of kinds, in the order they are offered.
+func PieceFacts() []PieceFact {
+	const inch = length.Inch
+	given := func(w, h length.Length) func(*Card) length.Size {
+		return func(*Card) length.Size { return length.Size{W: w, H: h} }
+	}
+	return []PieceFact{
+		{SecondPanel, "second panel", "painted like the panel, and mounted beside or on it", "", ByTape, func(c *Card) length.Size { return c.halfPanel() }},
+		{CutOutPiece, "cut-out", "cut along its own line and popped up", "", ByFoam, given(3*inch, 3*inch)},
+		{WordStrip, "strip of words", "a narrow piece with the words", shelf.Cardstock, ByTape, given(3*inch, inch*5/8)},
+		{Tag, "tag", "a small piece to tie on or tuck in", "", ByFoam, given(2*inch, 3*inch)},
+		{Banner, "banner", "a strip across the card", shelf.Cardstock, ByTape, func(c *Card) length.Size { return length.Size{W: c.Front().W, H: inch * 3 / 4} }},
+		{DieCut, "die-cut", "a word or shape cut by a die", "", ByGlue, given(2*inch, inch)},
+		{PartialDie, "partial die cut", "cut by a die with one side left in the sheet", "", ByStrong, func(c *Card) length.Size { return c.PanelSize() }},
+		{Leaf, "inside leaf", "a leaf for the inside that is worked on", shelf.Cardstock, ByTape, func(c *Card) length.Size { return c.leafSize() }},
+		{BasePiece, "card base", "the base itself, painted, splattered or stamped", "", ByNothing, func(c *Card) length.Size { return c.Front() }},
+	}
+}
+
+// Facts is the row of a kind; that of one unknown is empty.
+func (k PieceKind) Facts() PieceFact {
+	all := PieceFacts()
+	if i := slices.IndexFunc(all, func(f PieceFact) bool { return f.Kind == k }); i >= 0 {
+		return all[i]
+	}
+	return PieceFact{}
+}
+
+// halfPanel is half of the panel, on marks of the maker's ruler.
+func (c *Card) halfPanel() length.Size {
+	p, mark := c.PanelSize(), c.Unit.Mark()
+	return length.Size{W: max(MinPiece, p.W/2/mark*mark), H: max(MinPiece, p.H/2/mark*mark)}
+}
+
+func (c *Card) leafSize() length.Size {
+	leaf := *c
+	if leaf.Insert == nil {
+		usual := UsualInsert()
+		leaf.Insert = &usual
+	}
+	return leaf.InsertSize()
+}
+
+var errNoPiece = errors.New("that piece is gone: it was removed or undone meanwhile; nothing was changed")
+
+func (c *Card) pieceIndex(id string) int {
+	return slices.IndexFunc(c.Pieces, func(p Piece) bool { return p.ID == id })
+}
+
+// PieceByID returns a piece beside the panel.
+func (c *Card) PieceByID(id string) (*Piece, error) {
+	if i := c.pieceIndex(id); i >= 0 {
+		return &c.Pieces[i], nil
+	}
+	return nil, errNoPiece
+}
+
+// PieceIDs lists what is worked on, the panel first.
+func (c *Card) PieceIDs() []string {
+	out := []string{ThePanel}
+	for _, p := range c.Pieces {
+		out = append(out, p.ID)
+	}
+	return out
+}
+
+// PieceName is what a piece is called.
+func (c *Card) PieceName(id string) string {
+	if p, err := c.PieceByID(id); err == nil {
+		return p.Name
+	}
+	return ThePanel
+}
+
+// Many is how many of a piece one card needs.
+func (p *Piece) Many() int { return max(1, p.Count) }
+
+// By is what holds it.
+func (p *Piece) By() HeldBy {
+	if p.Place != nil && p.Place.By != "" {
+		return p.Place.By
+	}
+	return p.Kind.Facts().By
+}
+
+// SizeOf is what a piece measures: as given, by its die, round its image, or as its kind
+// begins.
+func (c *Card) SizeOf(p *Piece) length.Size {
+	follows := p.follows(c)
+	size := p.Size
+	if size.W == 0 {
+		size.W = follows.W
+	}
+	if size.H == 0 {
+		size.H = follows.H
+	}
+	if p.Die != nil {
+		size = p.Die.Nearest(size, length.Size{W: length.Max, H: length.Max})
+	}
+	return size
+}
+
+func (p *Piece) follows(c *Card) length.Size {
+	if p.Kind == BasePiece {
+		return c.Front()
+	}
+	if p.Outline != nil {
+		if m, err := p.imageByID(p.Outline.Image); err == nil {
+			mark, s := c.Unit.Mark(), m.Size()
+			up := func(l length.Length) length.Length {
+				return max(MinPiece, (l+2*p.Outline.Margin+mark-1)/mark*mark)
+			}
+			return length.Size{W: up(s.W), H: up(s.H)}
+		}
+	}
+	if starts := p.Kind.Facts().Starts; starts != nil {
+		return starts(c)
+	}
+	return length.Size{W: MinPiece, H: MinPiece}
+}
+
+// AddPiece puts another piece of a kind on the card and returns its id, the first free
+// "p<n>". It lies on the panel's middle; a base and a leaf where they belong.
+func (c *Card) AddPiece(k PieceKind) (string, error) {
+	facts := k.Facts()
+	if facts.Kind == "" {
+		return "", fmt.Errorf("%q is no kind of piece; choose one that is listed", string(k))
+	}
+	paper := facts.Paper
+	if paper == "" {
+		paper = c.Paper
+	}
+	p := Piece{Name: wordsOf(c, facts.Name), Kind: k, Work: NewWork(paper, c.Ink)}
+	if facts.Paper == "" {
+		p.OwnPaper = c.OwnPaper
+	}
+	p.OwnInk = c.OwnInk
+	switch k {
+	case BasePiece:
+		p.Face, p.Paper, p.OwnPaper = FrontFace, c.Base.Paper, nil
+	case Leaf:
+		p.Place = &Place{On: string(InsideRight)}
+	default:
+		p.Place = &Place{On: ThePanel}
+	}
+	return c.addPiece(p)
+}
+
+// wordsOf is a name with a number where it is taken.
+func wordsOf(c *Card, name string) string {
+	taken := func(n string) bool {
+		return slices.ContainsFunc(c.Pieces, func(p Piece) bool { return p.Name == n })
+	}
+	for out, n := name, 2; ; n++ {
+		if !taken(out) {
+			return out
+		}
+		out = fmt.Sprintf("%s %d", name, n)
+	}
+}
+
+func (c *Card) addPiece(p Piece) (string, error) {
+	if len(c.Pieces) >= MaxPieces {
+		return "", fmt.Errorf("a card takes at most %d pieces beside the panel; take one away first", MaxPieces)
+	}
+	p.ID = c.freeID("p", len(c.Pieces))
+	c.Pieces = append(c.Pieces, p)
+	return p.ID, nil
+}
+
+// CopyPiece puts another like a piece, or like the panel, on the card, with ids of its
+// own for all that is on it, and returns its id.
+func (c *Card) CopyPiece(id string) (string, error) {
+	made, err := c.Clone()
+	if err != nil {
+		return "", err
+	}
+	p := Piece{Kind: SecondPanel, Size: c.PanelSize(), Place: &Place{On: ThePanel}, Work: made.Work}
+	name := p.Kind.Facts().Name
+	if id != ThePanel {
+		of, err := made.PieceByID(id)
+		if err != nil {
+			return "", err
+		}
+		p, name = *of, of.Name
+	}
+	p.Name = wordsOf(c, name)
+	p.rename(c)
+	return c.addPiece(p)
+}
+
+// rename gives all that is on a piece ids that nothing on the card has.
+func (p *Piece) rename(c *Card) {
+	taken := c.taken()
+	to := map[string]string{}
+	fresh := func(prefix, id string) string {
+		n := 1
+		for taken[fmt.Sprintf("%s%d", prefix, n)] {
+			n++
+		}
+		to[id] = fmt.Sprintf("%s%d", prefix, n)
+		taken[to[id]] = true
+		return to[id]
+	}
+	ref := func(r Ref) Ref {
+		id, n, all := r.split()
+		if all {
+			return Ref(to[id])
+		}
+		return WashRef(to[id], n)
+	}
+	for i := range p.Images {
+		p.Images[i].ID = fresh("i", p.Images[i].ID)
+	}
+	for i := range p.Zones {
+		z := &p.Zones[i]
+		if z.ID = fresh("z", z.ID); z.On != "" {
+			z.On = to[z.On]
+		}
+	}
+	for i := range p.Acts {
+		p.Acts[i].ID = fresh("x", p.Acts[i].ID)
+	}
+	for i := range p.Areas {
+		a := &p.Areas[i]
+		a.ID = fresh("a", a.ID)
+		for k := range a.Cells {
+			a.Cells[k].On = to[a.Cells[k].On]
+		}
+		for k := range a.Zones {
+			a.Zones[k] = to[a.Zones[k]]
+		}
+	}
+	for i, j := range p.Joins {
+		p.Joins[i] = [2]string{to[j[0]], to[j[1]]}
+	}
+	for i, o := range p.Over {
+		p.Over[i] = Over{ref(o.Above), ref(o.Below)}
+	}
+	for i := range p.Hold {
+		if p.Hold[i].From != "" {
+			p.Hold[i].From = ref(p.Hold[i].From)
+		}
+	}
+	if p.Outline != nil {
+		p.Outline.Image = to[p.Outline.Image]
+	}
+}
+
+// RemovePiece takes a piece off the card; what lay on it lies on what it lay on.
+func (c *Card) RemovePiece(id string) error {
+	i := c.pieceIndex(id)
+	if i < 0 {
+		return errNoPiece
+	}
+	on := &Place{On: ThePanel}
+	if at := c.Pieces[i].Place; at != nil {
+		on = at
+	}
+	c.Pieces = slices.Delete(c.Pieces, i, i+1)
+	for k := range c.Pieces {
+		if at := c.Pieces[k].Place; at != nil && at.On == id {
+			at.On = on.On
+		}
+	}
+	return nil
+}
+
+// MovePiece moves a piece one place in the order of the pieces.
+func (c *Card) MovePiece(id string, later bool) error {
+	i := c.pieceIndex(id)
+	if i < 0 {
+		return errNoPiece
+	}
+	to := Beside(i, later)
+	if to < 0 || to >= len(c.Pieces) {
+		return errors.New("it is the first or the last piece already; nothing was changed")
+	}
+	c.Pieces[i], c.Pieces[to] = c.Pieces[to], c.Pieces[i]
+	return nil
+}
+
+// Alone is a piece as a card of its own, whose panel it is: of the same room and paints.
+// What is changed on it is brought back with [Card.Return]. The panel alone is the card.
+func (c *Card) Alone(id string) (*Card, error) {
+	if id == ThePanel || id == "" {
+		return c, nil
+	}
+	p, err := c.PieceByID(id)
+	if err != nil {
+		return nil, err
+	}
+	size := c.SizeOf(p)
+	out := *c
+	out.Work, out.Pieces, out.elsewhere = p.Work, nil, c.idsBut(id)
+	out.Envelope, out.Layers, out.Stamp, out.Insert, out.Window, out.Extra, out.Words = nil, []Layer{}, nil, nil, nil, 0, length.Size{}
+	out.Base = Base{Format: Free, Front: size, Fold: fold.Flat, Paper: p.Paper}
+	out.Panel = Sizing{Size: size, Margin: nest.Even(0)}
+	return &out, nil
+}
+
+// Return brings a piece back that was changed alone.
+func (c *Card) Return(id string, alone *Card) error {
+	if alone == c {
+		return nil
+	}
+	p, err := c.PieceByID(id)
+	if err != nil {
+		return err
+	}
+	p.Work = alone.Work
+	c.Name, c.Notes, c.Silenced, c.Unit = alone.Name, alone.Notes, alone.Silenced, alone.Unit
+	c.Called, c.Measured, c.Wanted = alone.Called, alone.Measured, alone.Wanted
+	c.Copies, c.Drying, c.Room = alone.Copies, alone.Drying, alone.Room
+	return nil
+}
+
+// ids lists the ids of all that is on the piece.
+func (w *Work) ids() (out []string) {
+	for i := range w.Images {
+		out = append(out, w.Images[i].ID)
+	}
+	for i := range w.Areas {
+		out = append(out, w.Areas[i].ID)
+	}
+	for i := range w.Zones {
+		out = append(out, w.Zones[i].ID)
+	}
+	for i := range w.Acts {
+		out = append(out, w.Acts[i].ID)
+	}
+	return out
+}
+
+// idsBut lists the ids in use but for those on one piece.
+func (c *Card) idsBut(id string) []string {
+	out := append(slices.Clone(c.elsewhere), c.Work.ids()...)
+	for i := range c.Pieces {
+		if out = append(out, c.Pieces[i].ID); c.Pieces[i].ID != id {
+			out = append(out, c.Pieces[i].ids()...)
+		}
+	}
+	return out
+}
+
+func (c *Card) taken() map[string]bool {
+	return maps.Collect(func(yield func(string, bool) bool) {
+		for _, id := range c.idsBut("") {
+			if !yield(id, true) {
+				return
+			}
+		}
+	})
+}
+
+// freeID is the first free id of a kind, counted from one more than there are.
+func (c *Card) freeID(prefix string, there int) string {
+	taken := c.taken()
+	for n := there + 1; ; n++ {
+		if id := fmt.Sprintf("%s%d", prefix, n); !taken[id] {
+			return id
+		}
+	}
+}

@@ -1,0 +1,206 @@
+package card
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"slices"
+)
+
+// Limits of zones.
+const (
+	MaxZones      = 32  // on one piece
+	MaxZonePoints = 500 // of one, once it is simplified
+	MaxZoneDrawn  = 20_000
+	zoneExactMM   = 0.2 // as exactly as a zone is kept
+)
+
+// Zone is a part of a piece that no printed line bounds, as the maker draws it. Its points
+// are shares of a width, as those of a [Spot]: of the image it goes with, or of the piece.
+type Zone struct {
+	ID     string   `json:"id"`
+	Shape  Shape    `json:"shape"`
+	On     string   `json:"on,omitempty"` // id of the image it goes with; the piece when empty
+	Points []UV     `json:"points"`
+	Edge   ZoneEdge `json:"edge,omitempty"`  // hard when empty
+	Water  bool     `json:"water,omitempty"` // clean water is drawn to its edge first
+	Round  bool     `json:"round,omitempty"` // it keeps off what is drawn
+}
+
+// Shape is how a zone lies to its points.
+type Shape string
+
+// The shapes.
+const (
+	Within Shape = "ring"   // within them
+	Rest   Shape = "rest"   // all but what is within them
+	Below  Shape = "below"  // of the line through them, to the bottom of the piece
+	Above  Shape = "above"  // of the line through them, to the top
+	Middle Shape = "middle" // between the lines through its first half and its second
+)
+
+// Shapes lists them in the order they are offered.
+func Shapes() []Shape { return []Shape{Within, Rest, Below, Above, Middle} }
+
+var shapeWords = map[Shape]string{Within: "inside what I draw", Rest: "all but what I draw", Below: "below a line", Above: "above a line", Middle: "a band across the middle"}
+
+// Words names a shape for a choice.
+func (s Shape) Words() string { return shapeWords[s] }
+
+// ZoneEdge is how a zone ends.
+type ZoneEdge string
+
+// The edges.
+const (
+	HardEdge    ZoneEdge = "hard"    // on dry paper
+	SoftEdge    ZoneEdge = "soft"    // drawn out with clean water
+	RunningEdge ZoneEdge = "running" // left to run on wet paper
+)
+
+// ZoneEdges lists them, the default first.
+func ZoneEdges() []ZoneEdge { return []ZoneEdge{HardEdge, SoftEdge, RunningEdge} }
+
+var edgeWords = map[ZoneEdge]string{HardEdge: "hard: it ends on dry paper", SoftEdge: "soft: drawn out with clean water", RunningEdge: "running: left to run on wet paper"}
+
+// Words says how it ends.
+func (e ZoneEdge) Words() string { return edgeWords[e.Or()] }
+
+// Or is the edge, or the usual one.
+func (e ZoneEdge) Or() ZoneEdge {
+	if e == "" {
+		return HardEdge
+	}
+	return e
+}
+
+// ZoneByID returns a zone of the piece.
+func (w *Work) ZoneByID(id string) (*Zone, error) {
+	for i := range w.Zones {
+		if w.Zones[i].ID == id {
+			return &w.Zones[i], nil
+		}
+	}
+	return nil, errors.New("that zone is gone: it was removed or undone meanwhile; nothing was changed")
+}
+
+// AddZone keeps a zone under the first free id "z<n>", its points as exactly as they are
+// painted; wide is the width they are shares of, mm.
+func (c *Card) AddZone(z Zone, wide float64) (string, error) {
+	if len(c.Zones) >= MaxZones {
+		return "", fmt.Errorf("%d zones are the most a piece takes; take one away first", MaxZones)
+	}
+	if len(z.Points) > MaxZoneDrawn {
+		return "", fmt.Errorf("%d points are more than a hand draws; draw the zone again", len(z.Points))
+	}
+	z.ID = c.freeID("z", len(c.Zones))
+	z.Points = simplified(z.Points, zoneExactMM/wide)
+	c.Zones = append(c.Zones, z)
+	return z.ID, z.check(&c.Work)
+}
+
+// RemoveZone takes a zone away, from the areas it is part of too.
+func (c *Card) RemoveZone(id string) {
+	c.Zones = slices.DeleteFunc(c.Zones, func(z Zone) bool { return z.ID == id })
+	for i := range c.Areas {
+		a := &c.Areas[i]
+		a.Zones = slices.DeleteFunc(a.Zones, func(z string) bool { return z == id })
+	}
+}
+
+func (w *Work) checkZones() error {
+	if len(w.Zones) > MaxZones {
+		return fmt.Errorf("%d zones are more than %d; take some away", len(w.Zones), MaxZones)
+	}
+	for i := range w.Zones {
+		z := &w.Zones[i]
+		if err := z.check(w); err != nil {
+			return fmt.Errorf("zone %s: %w", z.ID, err)
+		}
+	}
+	for _, a := range w.Areas {
+		for i, id := range a.Zones {
+			if _, err := w.ZoneByID(id); err != nil {
+				return fmt.Errorf("area %q speaks of zone %.20q, which its piece does not have", a.Name, id)
+			}
+			if slices.Contains(a.Zones[:i], id) {
+				return fmt.Errorf("area %q names zone %s twice", a.Name, id)
+			}
+		}
+	}
+	return nil
+}
+
+func (z *Zone) check(w *Work) error {
+	least := map[Shape]int{Within: 3, Rest: 3, Below: 2, Above: 2, Middle: 4}
+	n, known := least[z.Shape]
+	switch {
+	case !known:
+		return fmt.Errorf("%q is no shape; use ring, rest, below, above or middle", string(z.Shape))
+	case len(z.Points) < n || len(z.Points) > MaxZonePoints:
+		return fmt.Errorf("it is drawn with %d to %d points, not %d; draw it again", n, MaxZonePoints, len(z.Points))
+	case z.Shape == Middle && len(z.Points)%2 != 0:
+		return errors.New("a band has as many points above as below")
+	case !slices.Contains(ZoneEdges(), z.Edge.Or()):
+		return fmt.Errorf("%q is no edge; use hard, soft or running", string(z.Edge))
+	}
+	if z.On != "" {
+		if _, err := w.imageByID(z.On); err != nil {
+			return fmt.Errorf("it goes with image %.20q, which its piece does not have", z.On)
+		}
+	}
+	for _, p := range z.Points {
+		if !(p.U > -1e3 && p.U < 1e3 && p.V > -1e3 && p.V < 1e3) {
+			return errors.New("it lies far off the piece")
+		}
+	}
+	return nil
+}
+
+// simplified is a line without the points that lie nearer than that to it (Douglas and
+// Peucker 1973), coarser where it takes that to keep to [MaxZonePoints].
+func simplified(line []UV, within float64) []UV {
+	for ; ; within *= 2 {
+		if out := thinned(line, within); len(out) <= MaxZonePoints || !(within < 1e3) {
+			return out
+		}
+	}
+}
+
+func thinned(line []UV, within float64) []UV {
+	if len(line) < 3 {
+		return slices.Clone(line)
+	}
+	keep := make([]bool, len(line))
+	keep[0], keep[len(line)-1] = true, true
+	for todo := [][2]int{{0, len(line) - 1}}; len(todo) > 0; {
+		from, to := todo[len(todo)-1][0], todo[len(todo)-1][1]
+		todo = todo[:len(todo)-1]
+		far, at := within, 0
+		for i := from + 1; i < to; i++ {
+			if d := off(line[i], line[from], line[to]); d > far {
+				far, at = d, i
+			}
+		}
+		if at > 0 {
+			keep[at] = true
+			todo = append(todo, [2]int{from, at}, [2]int{at, to})
+		}
+	}
+	var out []UV
+	for i, p := range line {
+		if keep[i] {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
+// off is how far a point lies from the stretch between two others.
+func off(p, a, b UV) float64 {
+	u, v := b.U-a.U, b.V-a.V
+	t := 0.0
+	if long := u*u + v*v; long > 0 {
+		t = min(1, max(0, ((p.U-a.U)*u+(p.V-a.V)*v)/long))
+	}
+	return math.Hypot(p.U-a.U-t*u, p.V-a.V-t*v)
+}
