@@ -44,7 +44,7 @@ var rooms = map[string][]string{
 	"core/proof":           {"core/lineart", "core/pigment", "core/shelf"},
 	"core/ink":             {"core/drying", "core/proof", "core/shelf", "core/wording"},
 	"core/steps":           {"core/card", "core/drying", "core/lineart", "core/order", "core/order/solver", "core/panel", "core/pigment", "core/settings", "core/shelf", "core/wording"},
-	"core/plan":            {"core/order", "core/panel", "core/steps"},
+	"core/plan":            {"core/card", "core/order", "core/panel", "core/steps"},
 	"core/plan/plancheck":  {},
 	"core/advice":          {"core/card", "core/change", "core/drying", "core/fold", "core/ink", "core/length", "core/nest", "core/panel", "core/pigment", "core/proof", "core/shelf", "core/steps", "core/wording"},
 

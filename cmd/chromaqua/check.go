@@ -60,36 +60,49 @@ the card to --out, and prints what there is to watch out for then.`,
 		if (rule == "") != (out == "") {
 			return usageError{fmt.Errorf("--apply and --out go together: what to change, and where to write the card")}
 		}
-		b, images, err := readBoard(c.Context(), f, func(*card.Card) {})
+		doc, pieces, images, err := readPieces(c.Context(), f, func(*card.Card) {})
 		if err != nil {
 			return err
 		}
-		found := watchesOf(b)
+		found := watchesOf(pieces, doc)
 		if rule != "" {
-			if b, err = applied(b, found, rule); err != nil {
+			if pieces, err = applied(pieces, doc, found, rule); err != nil {
 				return err
 			}
-			if err := writeCard(c.Context(), out, b.Card, images); err != nil {
+			if err := writeCard(c.Context(), out, doc, images); err != nil {
 				return err
 			}
-			found = watchesOf(b)
+			found = watchesOf(pieces, doc)
 		}
 		return json.NewEncoder(c.OutOrStdout()).Encode(printed(found))
 	})
 }
 
-func watchesOf(b *panel.Board) []advice.Watch {
-	p, err := steps.Compile(b, steps.UsualBench())
-	if err != nil {
-		p = nil // nothing to paint yet: what else is there is still worth saying
-	}
-	return advice.Watches(advice.Gather(b.Card, b, p, nil))
+// onPiece is a watch-out on one of the pieces.
+type onPiece struct {
+	advice.Watch
+	of *panel.Piece
 }
 
-func printed(found []advice.Watch) []watch {
+// watchesOf looks every piece over, the panel with the card as a whole first.
+func watchesOf(pieces []panel.Piece, doc *card.Card) (out []onPiece) {
+	whole, err := steps.CompileAll(pieces, doc, steps.UsualBench())
+	if err != nil {
+		whole = nil // nothing to paint yet: what else is there is still worth saying
+	}
+	for i := range pieces {
+		of := &pieces[i]
+		for _, w := range advice.Watches(advice.OfPiece(doc, pieces, i, whole, nil)) {
+			out = append(out, onPiece{w, of})
+		}
+	}
+	return out
+}
+
+func printed(found []onPiece) []watch {
 	out := []watch{}
 	for _, w := range found {
-		v := watch{w.Rule, w.Severity, w.Station, plan.ThePanel, w.What, w.Why, plan.CellIDs(w.Cells), nil}
+		v := watch{w.Rule, w.Severity, w.Station, w.of.ID, w.What, w.Why, plan.CellIDs(w.of.ID, w.of.Board, w.Cells), nil}
 		if w.Fix != nil {
 			v.Fix = &fix{w.Fix.Label, change.NameOf(w.Fix.Change), change.Values(w.Fix.Change)}
 		}
@@ -98,25 +111,54 @@ func printed(found []advice.Watch) []watch {
 	return out
 }
 
-// applied is the board with the change that the first watch-out of a rule offers.
-func applied(b *panel.Board, found []advice.Watch, rule string) (*panel.Board, error) {
+// applied is the pieces with the change that the first watch-out of a rule offers, which
+// is made on the card too.
+func applied(pieces []panel.Piece, doc *card.Card, found []onPiece, rule string) ([]panel.Piece, error) {
 	if err := advice.Check(rule); err != nil {
 		return nil, err
 	}
-	offers := func(w advice.Watch) bool { return w.Rule == rule && w.Fix != nil }
-	i := slices.IndexFunc(found, offers)
+	i := slices.IndexFunc(found, func(w onPiece) bool { return w.Rule == rule && w.Fix != nil })
 	if i < 0 {
 		return nil, fmt.Errorf("%s has no change to offer on this card; those that have: %s", rule, strings.Join(offering(found), ", "))
 	}
-	made, _, err := change.Try(found[i].Fix.Change, b.Card, b.Sheet)
+	of := found[i].of
+	alone, err := doc.Alone(of.ID)
 	if err != nil {
 		return nil, err
 	}
-	return panel.Resolve(made, b.Sheet), nil
+	var sheet *panel.Sheet
+	if of.Board != nil {
+		sheet = of.Board.Sheet
+	}
+	made, _, err := change.Try(found[i].Fix.Change, alone, sheet)
+	if err != nil {
+		return nil, err
+	}
+	if of.ID == card.ThePanel {
+		*doc = *made
+	} else if err := doc.Return(of.ID, made); err != nil {
+		return nil, err
+	}
+	sheets := map[string]*panel.Sheet{}
+	for _, p := range pieces {
+		if p.Board != nil {
+			sheets[p.ID] = p.Board.Sheet
+		}
+	}
+	out := slices.Clone(pieces)
+	for k := range out {
+		if s := sheets[out[k].ID]; s != nil {
+			if alone, err = doc.Alone(out[k].ID); err != nil {
+				return nil, err
+			}
+			out[k].Board = panel.Resolve(alone, s)
+		}
+	}
+	return out, doc.Check()
 }
 
 // offering lists the rules that offer a change, "none" when no one does.
-func offering(found []advice.Watch) (out []string) {
+func offering(found []onPiece) (out []string) {
 	for _, w := range found {
 		if w.Fix != nil && !slices.Contains(out, w.Rule) {
 			out = append(out, w.Rule)

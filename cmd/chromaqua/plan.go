@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 
@@ -38,7 +39,7 @@ The answer depends only on the card, the flags and the seed.`,
 	c.Flags().IntVar(&tries, "tries", 0, "how many orders to try (as many as a screen does)")
 	c.Flags().Uint64Var(&seed, "seed", 1, "seed of the search")
 	return onFile(c, func(c *cobra.Command, f io.Reader) error {
-		b, _, err := readBoard(c.Context(), f, func(doc *card.Card) {
+		doc, pieces, _, err := readPieces(c.Context(), f, func(doc *card.Card) {
 			if copies != 0 {
 				doc.Copies = copies
 			}
@@ -54,7 +55,7 @@ The answer depends only on the card, the flags and the seed.`,
 		if err := bench.Check(); err != nil {
 			return err
 		}
-		p, err := steps.Compile(b, bench)
+		p, err := steps.CompileAll(pieces, doc, bench)
 		if err != nil {
 			return err
 		}
@@ -65,37 +66,40 @@ The answer depends only on the card, the flags and the seed.`,
 		if err != nil {
 			return err
 		}
-		return json.NewEncoder(c.OutOrStdout()).Encode(plan.Of(b, p, s))
+		return json.NewEncoder(c.OutOrStdout()).Encode(plan.Of(doc, p, s))
 	})
 }
 
-// readBoard reads a card file, lets set change the card, and finds the cells of its
-// panel.
-func readBoard(ctx context.Context, f io.Reader, set func(*card.Card)) (b *panel.Board, images cardfile.Images, err error) {
+// readPieces reads a card file, lets set change the card, and finds the cells of all its
+// pieces.
+func readPieces(ctx context.Context, f io.Reader, set func(*card.Card)) (doc *card.Card, pieces []panel.Piece, images cardfile.Images, err error) {
 	data, err := io.ReadAll(io.LimitReader(f, cardfile.MaxBytes+1))
 	if err != nil {
-		return nil, nil, err
+		return nil, nil, nil, err
 	}
-	doc, images, err := cardfile.Read(ctx, bytes.NewReader(data), int64(len(data)))
+	doc, images, err = cardfile.Read(ctx, bytes.NewReader(data), int64(len(data)))
 	if err != nil {
-		return nil, nil, err
+		return nil, nil, nil, err
 	}
 	set(doc)
 	if err := doc.Check(); err != nil {
-		return nil, nil, err
-	}
-	if doc.Line() == nil {
-		return nil, nil, fmt.Errorf("%q has no line image yet; lay one on it at the Line station", doc.Name)
+		return nil, nil, nil, err
 	}
 	scans := panel.Scans{}
 	for _, m := range images {
 		if scans[m.Hash], err = picture.Grey(m.Data); err != nil {
-			return nil, nil, fmt.Errorf("the image %q: %w", m.Title, err)
+			return nil, nil, nil, fmt.Errorf("the image %q: %w", m.Title, err)
 		}
 	}
-	sheet, err := panel.Read(ctx, doc, scans, nil)
-	if err != nil {
-		return nil, nil, err
+	pieces, err = panel.Pieces(doc, func(alone *card.Card) (*panel.Board, error) {
+		sheet, err := panel.Read(ctx, alone, scans, nil)
+		if err != nil {
+			return nil, err
+		}
+		return panel.Resolve(alone, sheet), nil
+	})
+	if errors.Is(err, panel.ErrNothingLaid) {
+		return nil, nil, nil, fmt.Errorf("%q has no line image yet; lay one on it at the Line station", doc.Name)
 	}
-	return panel.Resolve(doc, sheet), images, nil
+	return doc, pieces, images, err
 }

@@ -77,7 +77,14 @@ type Facts struct {
 	Places []panel.Place // on the panel for the card's words
 	Tests  []proof.Record
 	Test   *proof.Record // the maker's own of the card's ink on its paper, nil without
+
+	piece  string // id of the piece Card is, when the card has several
+	whole  *card.Card
+	pieces []panel.Piece
 }
+
+// beside reports whether the facts are of a piece beside the panel.
+func (f Facts) beside() bool { return f.piece != "" && f.piece != card.ThePanel }
 
 // Gather collects the facts of a card; b and p may be nil. Of the maker's tests, the
 // latest first, the first of this ink on this paper counts; those of the
@@ -90,6 +97,22 @@ func Gather(c *card.Card, b *panel.Board, p *steps.Plan, tests []proof.Record) F
 	f.Layout, _ = c.Layout() // stored cards have passed Check
 	if b != nil {
 		f.Looks, f.Places = b.Looks(), b.RoomFor(c.Words)
+	}
+	return f
+}
+
+// OfPiece is what is known of one piece of a card, by its place among them; the panel with
+// the card as a whole. p is the plan of all of them, and may be nil.
+func OfPiece(c *card.Card, pieces []panel.Piece, i int, p *steps.Plan, tests []proof.Record) Facts {
+	of := &pieces[i]
+	alone, err := c.Alone(of.ID)
+	if err != nil {
+		alone = c // pieces are those of the card
+	}
+	f := Gather(alone, of.Board, p, tests)
+	f.piece, f.whole, f.pieces = of.ID, c, pieces
+	if p != nil && len(p.Pieces) == len(pieces) {
+		f.Plan = p.Of(i)
 	}
 	return f
 }
@@ -121,7 +144,7 @@ func All(f Facts) []Watch {
 // found applies every rule, worst first; nothing is offered yet.
 func (f Facts) found() (out []Watch) {
 	for _, r := range Rules() {
-		if r.needs&theCells != 0 && f.Board == nil || r.needs&thePlan != 0 && f.Plan == nil {
+		if r.needs&theCells != 0 && f.Board == nil || r.needs&thePlan != 0 && f.Plan == nil || r.Station == Format && f.beside() {
 			continue
 		}
 		for _, w := range r.find(f) {

@@ -97,7 +97,7 @@ const (
 func tooWetForCell(f Facts) (out []Watch) {
 	narrow := func(all []int, mm float64) (cells []int) {
 		for _, id := range all {
-			if f.Board.Cells[id-1].InscribedMM < mm {
+			if f.Board.Part(id).InscribedMM < mm {
 				cells = append(cells, id)
 			}
 		}

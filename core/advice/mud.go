@@ -60,7 +60,7 @@ func mudWhereJoined(f Facts) (out []Watch) {
 // raised line parts. Colours that would make mud are told only there.
 func mudIfMet(f Facts) (out []Watch) {
 	walled := map[[2]int]bool{} // pairs of areas in contact: whether by a raised line alone
-	for _, k := range f.Plan.Contacts {
+	for _, k := range f.Board.Contacts() {
 		a, okA := f.Board.AreaOf(k.A)
 		b, okB := f.Board.AreaOf(k.B)
 		if okA && okB && a != b {

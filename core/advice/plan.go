@@ -53,7 +53,7 @@ func heatOnGloss(f Facts) []Watch {
 			continue
 		}
 		for _, id := range s.Cells {
-			if cm2 := f.Board.Cells[id-1].AreaMM2 / 100; cm2 > limit {
+			if cm2 := f.Board.Part(id).AreaMM2 / 100; cm2 > limit {
 				hot, worst = append(hot, id), max(worst, cm2)
 			}
 		}

@@ -505,3 +505,35 @@ func (c *Card) freeID(prefix string, there int) string {
 		}
 	}
 }
+
+// PlaceName names what a piece lies on, within a sentence.
+func (c *Card) PlaceName(on string) string {
+	if p, err := c.PieceByID(on); err == nil {
+		return p.Name
+	}
+	switch Face(on) {
+	case FrontFace, BackFace:
+		return "the " + on + " of the base"
+	case InsideLeft, InsideRight:
+		return "the " + on
+	}
+	return "the panel"
+}
+
+// sheetGap is what is left between pieces on a sheet they share, and round them.
+const sheetGap = length.Inch / 4
+
+// SharedSheet is the size of a sheet for all pieces that name it, side by side.
+func (c *Card) SharedSheet(name string) (out length.Size) {
+	out = length.Size{W: sheetGap, H: 2 * sheetGap}
+	for i := range c.Pieces {
+		p := &c.Pieces[i]
+		if p.Sheet != name {
+			continue
+		}
+		s := c.SizeOf(p)
+		out.W += (s.W + sheetGap) * length.Length(p.Many())
+		out.H = max(out.H, s.H+2*sheetGap)
+	}
+	return out
+}

@@ -184,3 +184,18 @@ func (b *Board) lateOver(area, wash int) (out images) {
 	}
 	return out
 }
+
+// Open lists those of contacts within an area that nothing parts yet when a wash of it is
+// laid: only lines that come over the wash lie between.
+func (b *Board) Open(inside []Contact, area, wash int) (out []Contact) {
+	if len(b.Card.Over) == 0 {
+		return nil
+	}
+	late := b.lateOver(area, wash)
+	for _, t := range inside {
+		if max(t.A, t.B) <= len(b.Cells) && b.opens(t.A, t.B, late) {
+			out = append(out, t)
+		}
+	}
+	return out
+}

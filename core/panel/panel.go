@@ -75,6 +75,9 @@ type Board struct {
 
 // AreaOf returns the index of the area a cell belongs to; it is free when ok is false.
 func (b *Board) AreaOf(cell int) (area int, ok bool) {
+	if cell > len(b.owner) { // a piece of a zone
+		return 0, false
+	}
 	n := b.owner[cell-1]
 	return n - 1, n > 0
 }

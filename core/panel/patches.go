@@ -3,6 +3,7 @@ package panel
 import (
 	"slices"
 
+	"chromaqua/core/card"
 	"chromaqua/core/lineart"
 )
 
@@ -300,4 +301,48 @@ func (b *Board) PatchContacts() []Contact {
 		return b.cellContacts()
 	}
 	return b.overlay.touch
+}
+
+// Overlap reports whether some of one group of cells or pieces of zones share a place with
+// some of another.
+func (b *Board) Overlap(x, y []int) bool {
+	if len(x) == 0 || len(y) == 0 {
+		return false
+	}
+	in := map[int]bool{}
+	for _, id := range b.PatchesOf(x) {
+		in[id] = true
+	}
+	return slices.ContainsFunc(b.PatchesOf(y), func(id int) bool { return in[id] })
+}
+
+// LiesOver reports whether a wash of one area lies over one of another, as the card has it.
+func (b *Board) LiesOver(area, wash, below, belowWash int) bool {
+	at := func(area, wash int) int { return b.place[card.WashRef(b.Areas[area].ID, wash)] }
+	return at(area, wash) > at(below, belowWash)
+}
+
+// InkOver reports whether ink of an image lies in or beside some cells, or those that
+// pieces of zones cover.
+func (b *Board) InkOver(image int, parts []int) bool {
+	for _, id := range parts {
+		if id <= len(b.Cells) {
+			if b.Beside(image, id) {
+				return true
+			}
+			continue
+		}
+		for _, p := range b.overlay.patches {
+			if p.Cell > 0 && slices.Contains(p.Parts, id) && b.Beside(image, p.Cell) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// InkMeets reports whether ink of two images lies in or beside the same cell inside the
+// drawing.
+func (b *Board) InkMeets(x, y int) bool {
+	return slices.ContainsFunc(b.Cells, func(c lineart.Cell) bool { return !c.Outside && b.Beside(x, c.ID) && b.Beside(y, c.ID) })
 }

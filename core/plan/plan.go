@@ -6,13 +6,11 @@ package plan
 import (
 	"fmt"
 
+	"chromaqua/core/card"
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
 	"chromaqua/core/steps"
 )
-
-// ThePanel is the name of the piece that is painted.
-const ThePanel = "panel"
 
 // Plan is the document. Ids are unique in it; times are whole seconds from the start.
 type Plan struct {
@@ -119,85 +117,123 @@ type Note struct {
 const noWash = -1
 
 // Of makes the document of a card's plan and its schedule.
-func Of(b *panel.Board, p *steps.Plan, s *order.Schedule) *Plan {
+func Of(c *card.Card, p *steps.Plan, s *order.Schedule) *Plan {
 	d := &Plan{
-		Card: b.Card.Name, Total: s.Makespan, HandsOn: s.HandsOn(p.Instance), Bound: s.Bound,
+		Card: c.Name, Total: s.Makespan, HandsOn: s.HandsOn(p.Instance), Bound: s.Bound,
 		Cells: []Cell{}, Areas: []Area{}, Touch: []Touch{}, Steps: []Step{}, Heat: []Heat{}, Notes: []Note{},
 	}
 	d.Waiting = d.Total - d.HandsOn
-	for _, c := range b.Cells {
-		v := Cell{ID: cellID(c.ID), Piece: ThePanel, Areas: []string{}, MM2: c.AreaMM2, X: c.Label.X, Y: c.Label.Y}
-		if o, owned := b.AreaOf(c.ID); owned {
-			v.Areas = append(v.Areas, b.Areas[o].ID)
+	for i := range p.Pieces {
+		if p.Pieces[i].Board != nil {
+			d.piece(p, i)
 		}
-		d.Cells = append(d.Cells, v)
-	}
-	planned := map[int]bool{}
-	for _, st := range p.Steps {
-		if st.On != nil {
-			planned[st.On.Area] = true
-		}
-	}
-	for i, a := range b.Areas {
-		if planned[i] {
-			d.Areas = append(d.Areas, areaOf(a))
-		}
-	}
-	for _, t := range p.Contacts {
-		d.Touch = append(d.Touch, Touch{cellID(t.A), cellID(t.B), t.Raised})
 	}
 	for i, why := range p.Reasons(s) {
-		d.Steps = append(d.Steps, stepOf(b, p, s.Ops[i], why.Now))
+		d.Steps = append(d.Steps, stepOf(p, s.Ops[i], why.Now))
 	}
 	d.Heat = append(d.Heat, heatOf(p, s)...)
 	for _, n := range p.Notes {
-		d.Notes = append(d.Notes, Note{n.What, n.Why, n.Way, CellIDs(n.Cells)})
+		d.Notes = append(d.Notes, Note{n.What, n.Why, n.Way, patchIDs(&p.Pieces[n.Piece], n.Cells)})
 	}
 	return d
 }
 
-func cellID(id int) string { return fmt.Sprintf("c%d", id) }
+// piece adds the patches of a piece, its areas that are painted, and what touches.
+func (d *Plan) piece(p *steps.Plan, i int) {
+	of := &p.Pieces[i]
+	b := of.Board
+	areas := map[int][]string{} // by patch
+	for _, a := range b.Areas {
+		for _, id := range b.PatchesOf(a.Cells) {
+			areas[id] = append(areas[id], a.ID)
+		}
+	}
+	for _, c := range b.Patches() {
+		on := areas[c.ID]
+		if on == nil {
+			on = []string{}
+		}
+		d.Cells = append(d.Cells, Cell{ID: patchID(of, c.ID), Piece: of.ID, Areas: on, MM2: c.MM2, X: c.At.X, Y: c.At.Y})
+	}
+	planned := map[int]bool{}
+	for _, st := range p.Steps {
+		if st.On != nil && st.Piece == i {
+			planned[st.On.Area] = true
+		}
+	}
+	for k, a := range b.Areas {
+		if planned[k] {
+			d.Areas = append(d.Areas, areaOf(of, a))
+		}
+	}
+	for _, t := range b.PatchContacts() {
+		d.Touch = append(d.Touch, Touch{patchID(of, t.A), patchID(of, t.B), t.Raised})
+	}
+}
 
-// CellIDs names cells as the document does.
-func CellIDs(ids []int) []string {
+// patchID names a patch in the document: "c3" of the panel, "p1.c3" of a piece.
+func patchID(of *panel.Piece, id int) string {
+	if of.ID == card.ThePanel {
+		return fmt.Sprintf("c%d", id)
+	}
+	return fmt.Sprintf("%s.c%d", of.ID, id)
+}
+
+// patchIDs names the patches of cells and pieces of zones.
+func patchIDs(of *panel.Piece, cells []int) []string {
 	out := []string{}
-	for _, id := range ids {
-		out = append(out, cellID(id))
+	if of.Board == nil {
+		return out
+	}
+	for _, id := range of.Board.PatchesOf(cells) {
+		out = append(out, patchID(of, id))
 	}
 	return out
 }
 
-func stepID(id int) string { return fmt.Sprintf("%s/%d", ThePanel, id) }
+// CellIDs names cells of a piece as the document does.
+func CellIDs(piece string, b *panel.Board, cells []int) []string {
+	return patchIDs(&panel.Piece{ID: piece, Board: b}, cells)
+}
 
-func stepIDs(ids []int) []string {
+func stepID(p *steps.Plan, id int) string {
+	return fmt.Sprintf("%s/%d", p.Pieces[p.Steps[id].Piece].ID, id)
+}
+
+func stepIDs(p *steps.Plan, ids []int) []string {
 	out := []string{}
 	for _, id := range ids {
-		out = append(out, stepID(id))
+		out = append(out, stepID(p, id))
 	}
 	return out
 }
 
-func areaOf(a panel.Area) Area {
-	v := Area{ID: a.ID, Piece: ThePanel, Cells: CellIDs(a.Cells), Washes: []Wash{}}
+func areaOf(of *panel.Piece, a panel.Area) Area {
+	v := Area{ID: a.ID, Piece: of.ID, Cells: patchIDs(of, a.Cells), Washes: []Wash{}}
 	for k, w := range a.Washes {
 		v.Washes = append(v.Washes, Wash{k, string(w.Technique), 1})
 	}
 	return v
 }
 
-func stepOf(b *panel.Board, p *steps.Plan, at order.Placed, why string) Step {
+func stepOf(p *steps.Plan, at order.Placed, why string) Step {
 	st, op := &p.Steps[at.Op], &p.Instance.Ops[at.Op]
+	of := &p.Pieces[st.Piece]
 	v := Step{
-		ID: stepID(st.ID), Copy: at.Copy, Piece: ThePanel, Kind: string(st.Kind), Title: st.Title, Why: why,
-		Wash: noWash, Cells: CellIDs(st.Cells), Start: at.Start, End: at.End, Water: float64(st.Water),
+		ID: stepID(p, st.ID), Copy: at.Copy, Item: st.Item, Piece: of.ID, Kind: string(st.Kind), Title: st.Title, Why: why,
+		Wash: noWash, Cells: patchIDs(of, st.Cells), Start: at.Start, End: at.End, Water: float64(st.Water),
 		Gloss: order.Floor(st.Gloss), Sheen: order.Floor(st.Open), TouchDry: op.Dry, BoneDry: op.Bone,
-		IntoWet: stepIDs(st.IntoWet), Together: string(st.Together), Joined: stepIDs(st.Joined), Unattended: st.Unattended,
+		IntoWet: stepIDs(p, st.IntoWet), Together: string(st.Together), Joined: stepIDs(p, st.Joined), Unattended: st.Unattended,
 	}
 	if st.On != nil {
-		v.Area, v.Wash = b.Areas[st.On.Area].ID, st.On.Wash
+		if v.Area = p.AreaOf(st).ID; st.On.Wash != steps.Wetting {
+			v.Wash = st.On.Wash
+		}
 	}
 	if st.Kind == steps.Mount {
-		v.Pieces = []string{ThePanel}
+		for i := range p.Pieces {
+			v.Pieces = append(v.Pieces, p.Pieces[i].ID)
+		}
 	}
 	return v
 }
@@ -214,7 +250,8 @@ func heatOf(p *steps.Plan, s *order.Schedule) (out []Heat) {
 		earlier := order.Schedule{Heat: s.Heat[:i]}
 		ready := earlier.DryAt(p.Instance, at[spot{h.Op, h.Copy}], h.For)
 		factor := max(1, float64(ready-h.Start)/float64(h.End-h.Start))
-		out = append(out, Heat{Copy: h.Copy, Piece: ThePanel, Start: h.Start, End: h.End, For: p.HeatFor(h), Dries: []Dry{{stepID(h.Op), factor}}})
+		st := &p.Steps[h.Op]
+		out = append(out, Heat{Copy: h.Copy, Item: st.Item, Piece: p.Pieces[st.Piece].ID, Start: h.Start, End: h.End, For: p.HeatFor(h), Dries: []Dry{{stepID(p, h.Op), factor}}})
 	}
 	return out
 }

@@ -222,6 +222,9 @@ func (k Ink) Good(l Look) bool { return slices.Contains(k.Looks, l) }
 // Raises reports whether its line stands up from the paper and walls colours off.
 func (k Ink) Raises() bool { return k.Powder == IsPowder }
 
+// Same reports whether two inks are one: of one kind, and of the same name.
+func (k Ink) Same(o Ink) bool { return k.ID == o.ID && k.Name == o.Name }
+
 // ImageKind is what an image of the library is made with.
 type ImageKind string
 

@@ -2,6 +2,7 @@ package steps
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 	"time"
@@ -41,10 +42,15 @@ const HeatCaution = "Very hot air: a surface that cannot burn, keep moving, both
 
 const bladeCaution = "Blades: cut away from the hand, guard on."
 
-// before adds what comes before the paint: the panel is cut, the line made where it
-// can be stamped again, and only then is the panel taped down.
-func (c *compiler) before() {
+// before adds what comes before the paint: the piece is cut, the line made where it
+// can be stamped again, and only then is it held as it is painted. Pieces of one sheet
+// are cut and held as one.
+func (c *task) before() {
 	doc := c.board.Card
+	if lead := c.sheetMates()[0]; lead != c {
+		c.onSheetOf(lead)
+		return
+	}
 	last := -1
 	then := func(id int) {
 		if last >= 0 {
@@ -52,16 +58,28 @@ func (c *compiler) before() {
 		}
 		last = id
 	}
-	impressions := c.board.Impressions()
-	early := doc.Has(shelf.ReliefImage) && doc.Relief == card.Unpainted
-	if len(impressions) > 0 || early {
-		then(c.add(c.cutting(len(impressions) > 0 && c.ink.Method == shelf.Stamped), order.Op{}))
+	hold, impressions := c.firstHold(), c.impressionsAt(early)
+	pressed := doc.Has(shelf.ReliefImage) && doc.Relief == card.Unpainted
+	onBlock := hold.How == card.OnBlock
+	if onBlock {
+		then(c.add(c.holding(hold), order.Op{}))
+	} else if len(impressions) > 0 || pressed || hold.How != card.TapedDown {
+		then(c.add(c.cutting(c.stamps(impressions)), order.Op{}))
 	}
-	if early {
-		then(c.press("Press the panel in its folder", "Before it is taped down, and before any paint."))
+	c.cut = last
+	if pressed {
+		then(c.press("Press "+c.the()+" in its folder", "Before it is taped down, and before any paint."))
 	}
 	c.makeLine(impressions, last)
-	c.taped = c.add(c.taping(last < 0), order.Op{})
+	if onBlock || hold.How == card.Positioner {
+		c.taped = last
+		return
+	}
+	s := c.taping(last < 0)
+	if hold.How != card.TapedDown {
+		s = c.holding(hold)
+	}
+	c.taped = c.add(s, order.Op{})
 	if last >= 0 {
 		c.after(last, c.taped, waitFor(handling, handling))
 	}
@@ -70,8 +88,19 @@ func (c *compiler) before() {
 	}
 }
 
-// cutting is the step that cuts the panel, and lays it into the positioner.
-func (c *compiler) cutting(positioned bool) Step {
+// onSheetOf puts the early line of a piece on the sheet that another has cut and holds.
+func (c *task) onSheetOf(lead *task) {
+	c.cut, c.taped = lead.cut, lead.taped
+	c.makeLine(c.impressionsAt(early), max(lead.cut, -1))
+	for _, line := range c.lines {
+		if line != lead.taped && lead.taped != lead.cut {
+			c.after(line, lead.taped, waitFor(handling, theLine))
+		}
+	}
+}
+
+// cutting is the step that cuts the piece, and lays it into the positioner.
+func (c *task) cutting(positioned bool) Step {
 	title, detail := c.cutWords()
 	s := Step{Kind: Hold, Title: title, Detail: detail, Caution: bladeCaution, Dur: cutTime}
 	if positioned {
@@ -82,84 +111,198 @@ func (c *compiler) cutting(positioned bool) Step {
 	return s
 }
 
-func (c *compiler) cutWords() (title, detail string) {
+func (c *task) cutWords() (title, detail string) {
 	doc := c.board.Card
+	if mates := c.sheetMates(); len(mates) > 1 {
+		var names []string
+		for _, t := range mates {
+			names = append(names, t.the())
+		}
+		return "Cut a sheet of " + c.doc.SharedSheet(c.sheetName()).With(doc.Unit) + " for " + wording.And(names), c.paper.Name + "; each is cut out once it is done."
+	}
 	switch {
 	case doc.Window != nil:
 		return "Cut the panel out of the painted sheet", ""
 	case doc.Painting.Spare > 0:
-		return "Cut a sheet of " + doc.SheetSize().With(doc.Unit), fmt.Sprintf("Of %s, %s larger than the panel all round.", c.paper.Name, doc.Painting.Spare.With(doc.Unit))
+		return "Cut a sheet of " + doc.SheetSize().With(doc.Unit), fmt.Sprintf("Of %s, %s larger than %s all round.", c.paper.Name, doc.Painting.Spare.With(doc.Unit), c.the())
 	}
-	return "Cut the panel", fmt.Sprintf("%s of %s.", doc.PanelSize().With(doc.Unit), c.paper.Name)
+	return "Cut " + c.the(), fmt.Sprintf("%s of %s.", doc.PanelSize().With(doc.Unit), c.paper.Name)
 }
 
-// taping is the step that makes the panel ready to paint.
-func (c *compiler) taping(uncut bool) Step {
+// taping is the step that makes the piece ready to paint.
+func (c *task) taping(uncut bool) Step {
 	doc := c.board.Card
-	s := Step{Kind: Tape, Title: "Tape the panel to its board", Dur: tapeTime}
+	s := Step{Kind: Tape, Title: "Tape " + c.the() + " to its board", Dur: tapeTime}
 	if uncut {
 		s.Title, s.Detail = c.cutWords()
 		s.Title += " and tape it down"
 		s.Caution = bladeCaution
 		s.Dur += cutTime
 	}
-	s.Detail = sentence(s.Detail, "All four edges; hold it by them where ink is still wet.")
+	s.Detail = sentence(s.Detail, c.tapeWords(c.firstHold()))
 	if b := doc.Painting.Border; b > 0 {
-		s.Detail = sentence(s.Detail, fmt.Sprintf("The tape covers %s of the panel all round, which stays white; press its inner edge down hard.", b.With(doc.Unit)))
+		s.Detail = sentence(s.Detail, fmt.Sprintf("The tape covers %s of %s all round, which stays white; press its inner edge down hard.", b.With(doc.Unit), c.the()))
 	}
 	return s
 }
 
 // press adds a pressing in the embossing folder.
-func (c *compiler) press(title, detail string) int {
+func (c *task) press(title, detail string) int {
 	return c.add(Step{Kind: Press, Title: title, Detail: detail, Dur: pressTime}, order.Op{})
 }
 
-// finish adds what comes after the last wash. Every coat has to be bone dry, not just
-// the last one that was laid.
-func (c *compiler) finish() {
-	title := "Take the tape off and trim"
-	if c.board.Card.Painting.Spare > 0 {
-		title += " to " + c.board.Card.PanelSize().With(c.board.Card.Unit)
-	}
-	untape := c.add(Step{Kind: Untape, Title: title, Detail: "Pull slowly, flat along the paper.", Caution: bladeCaution, Dur: untapeTime}, order.Op{})
-	for _, s := range c.steps {
-		if s.On != nil {
-			c.after(s.ID, untape, waitFor(handling, c.handled(&s)))
+// finish adds what comes once paint is dry: what is put over it and painted on that,
+// stage by stage, and after the last wash. Every coat has to be bone dry, not just the
+// last one that was laid.
+func (c *task) finish() {
+	hold := c.firstHold()
+	free := false
+	for _, b := range c.betweens {
+		if c.last(b.stage) && b.hold == nil && !free && len(c.sheetMates()) == 1 {
+			c.release(hold)
+			hold, free = card.Hold{How: card.Positioner}, true
+			if c.stamps(b.images) {
+				id := c.add(c.holding(hold), order.Op{})
+				c.after(c.ready, id, waitFor(handling, handling))
+				c.late = append(c.late, id)
+			}
 		}
+		hold = c.betweenPaint(b, hold)
 	}
-	last := untape
+	if !free {
+		c.release(hold)
+	}
+	last := c.ready
 	then := func(id int) {
 		c.after(last, id, waitFor(handling, handling))
 		last = id
 	}
 	if s, needed := c.flattening(); needed {
 		then(c.add(s, order.Op{}))
+		c.afterLate(last)
 	}
 	for _, add := range c.pressings() {
 		then(add())
+		c.afterLate(last)
 	}
-	then(c.add(c.mounting(), order.Op{}))
+	if s, needed := c.cuttingOut(); needed {
+		then(c.add(s, order.Op{}))
+		c.afterLate(last)
+	}
+	c.ready = last
 }
 
-// handled is the layer a step leaves, to one who wants to handle the paper.
-func (c *compiler) handled(s *Step) layer {
+// afterLate lets an operation wait for all that was done once the paint was dry.
+func (c *task) afterLate(id int) {
+	for _, l := range c.late {
+		c.after(l, id, waitFor(handling, handling))
+	}
+	for _, op := range c.inked {
+		if !slices.Contains(c.lines, op) {
+			c.after(op, id, waitFor(handling, wetInk))
+		}
+	}
+}
+
+// release frees the piece from how it was held, with all that share its sheet.
+func (c *task) release(h card.Hold) {
+	mates := c.sheetMates()
+	if lead := mates[0]; lead != c {
+		c.ready = lead.ready
+		return
+	}
+	s, held := c.letGo(h)
+	if h.How == card.TapedDown {
+		s.Title, s.Caution = "Take the tape off and trim", bladeCaution
+		if doc := c.board.Card; doc.Painting.Spare > 0 {
+			s.Title += " to " + doc.PanelSize().With(doc.Unit)
+		}
+		if c.ID != card.ThePanel || len(mates) > 1 {
+			s.Title = "Take the tape off " + c.the()
+			if len(mates) > 1 {
+				s.Title = "Take the tape off the sheet"
+			}
+		}
+	} else if !held {
+		s = Step{Kind: Hold, Title: "Take " + c.the() + " up", Detail: "Once it is bone dry.", Dur: placeTime}
+	}
+	c.ready = c.add(s, order.Op{})
+	c.allDry(c.ready, math.MaxInt, mates)
+	for _, t := range mates {
+		t.afterLate(c.ready)
+	}
+	if len(c.reasons) == 0 || !c.waits(c.ready) {
+		c.after(c.taped, c.ready, waitFor(handling, handling))
+	}
+}
+
+// waits reports whether an operation waits for another.
+func (c *compiler) waits(id int) bool {
+	return slices.ContainsFunc(c.in.Arcs, func(a order.Arc) bool { return a.To == id })
+}
+
+// cuttingOut is the step that cuts a piece along its line, by its die, or out of the sheet
+// it shares.
+func (c *task) cuttingOut() (Step, bool) {
+	p, err := c.doc.PieceByID(c.ID)
+	if err != nil {
+		return Step{}, false
+	}
+	s := Step{Kind: CutOut, Caution: bladeCaution, Dur: maskTime}
+	u := c.doc.Unit
+	switch {
+	case p.Outline != nil && p.Outline.Partial:
+		s.Title, s.Detail = "Cut "+c.the()+" along its line, one side left in the sheet", "Do not cut its foot: it stays where it is and stands up."
+	case p.Outline != nil:
+		s.Title = "Cut " + c.the() + " out along its line"
+		s.Detail = "Right at the line, turning the paper, not the blade."
+		if p.Outline.Margin > 0 {
+			s.Detail = p.Outline.Margin.With(u) + " of paper stay round it; turn the paper, not the blade."
+		}
+	case p.Die != nil:
+		s.Title, s.Caution, s.Dur = "Cut "+c.the()+" with the die of "+p.Die.Name, "", pressTime
+	case len(c.sheetMates()) > 1:
+		s.Title, s.Detail, s.Dur = "Cut "+c.the()+" out of the sheet", c.doc.SizeOf(p).With(u)+".", cutTime
+	default:
+		return Step{}, false
+	}
+	return s, true
+}
+
+// plain adds a piece on which nothing is laid: it is cut.
+func (c *task) plain() {
+	paper, size, die := c.doc.PaperFacts(), c.doc.PanelSize(), c.doc.Panel.Die
+	if p, err := c.doc.PieceByID(c.ID); err == nil {
+		paper, size, die = p.PaperFacts(), c.doc.SizeOf(p), p.Die
+	}
+	s := Step{Kind: Hold, Title: "Cut " + c.the(), Detail: fmt.Sprintf("%s of %s.", size.With(c.doc.Unit), paper.Name), Caution: bladeCaution, Dur: cutTime}
+	if die != nil {
+		s.Title += " with the die of " + die.Name
+	}
+	c.ready = c.add(s, order.Op{})
+}
+
+// handledAs is the layer a step makes; clean water is as a wash.
+func (c *task) handledAs(s *Step) layer {
+	if s.On.Wash == Wetting {
+		return aWash
+	}
 	return layerOf(c.board.Areas[s.On.Area].Washes[s.On.Wash].Technique)
 }
 
 // flattening is the step in which the panel lies under weight, where water or heat
 // has warped it. A folder flattens what is pressed in it.
-func (c *compiler) flattening() (Step, bool) {
+func (c *task) flattening() (Step, bool) {
 	warps, soaked := false, false
 	for i, s := range c.steps {
-		if s.On == nil {
+		if s.On == nil || s.Piece != c.index || s.Item != c.item {
 			continue
 		}
 		warps = warps || s.Water >= drying.Glaze || s.Water > 0 && c.in.Ops[i].HeatDry > 0
 		soaked = soaked || s.Water >= drying.WetOnWet
 	}
 	c.warps = warps
-	s := Step{Kind: Flatten, Title: "Flatten the panel under weight", Detail: "Bone dry and cool, face down between clean boards, under a pile of books.", Dur: weighted, Unattended: true}
+	s := Step{Kind: Flatten, Title: "Flatten " + c.the() + " under weight", Detail: flattenWords, Dur: weighted, Unattended: true}
 	if soaked {
 		s.Dur = overnight
 		s.Detail = sentence(s.Detail, "Overnight: it was soaked.")
@@ -169,16 +312,16 @@ func (c *compiler) flattening() (Step, bool) {
 
 // pressings are what is pressed, and touched up, once the paint is dry. A relief
 // that was pressed first has been flattened by any wash wetter than a damp brush.
-func (c *compiler) pressings() (add []func() int) {
+func (c *task) pressings() (add []func() int) {
 	doc := c.board.Card
 	if !doc.Has(shelf.ReliefImage) {
 		return nil
 	}
 	if doc.Relief != card.Unpainted {
-		add = append(add, func() int { return c.press("Press the panel in its folder", "Bone dry through and through.") })
+		add = append(add, func() int { return c.press("Press "+c.the()+" in its folder", "Bone dry through and through.") })
 	} else if c.wetter(drying.DampLeft) {
 		add = append(add, func() int {
-			return c.press("Press the panel in its folder again", "Water has flattened the relief; lay it into the folder exactly as before, bone dry through and through.")
+			return c.press("Press "+c.the()+" in its folder again", "Water has flattened the relief; lay it into the folder exactly as before, bone dry through and through.")
 		})
 	}
 	if doc.Relief == card.Twice {
@@ -190,14 +333,23 @@ func (c *compiler) pressings() (add []func() int) {
 }
 
 // wetter reports whether some wash leaves more water than that.
-func (c *compiler) wetter(than drying.GramsPerSquareMetre) bool {
-	return slices.ContainsFunc(c.steps, func(s Step) bool { return s.On != nil && s.Water > than })
+func (c *task) wetter(than drying.GramsPerSquareMetre) bool {
+	return slices.ContainsFunc(c.steps, func(s Step) bool { return s.On != nil && s.Piece == c.index && s.Water > than })
+}
+
+// mount adds the step that puts the card together, once every piece is ready.
+func (c *compiler) mount() {
+	id := c.push(c.mounting(), order.Op{})
+	for _, t := range c.tasks {
+		c.after(t.ready, id, waitFor(handling, handling))
+		t.afterLate(id)
+	}
 }
 
 // mounting is the step that puts the card together: each joint from the base up, with what
 // holds it.
 func (c *compiler) mounting() Step {
-	doc := c.board.Card
+	doc := c.doc
 	s := Step{Kind: Mount, Title: "Mount the panel on the card", Dur: mountTime}
 	layout, err := doc.Layout()
 	if err != nil {
@@ -216,7 +368,7 @@ func (c *compiler) mounting() Step {
 	}
 	on := "the base of " + doc.Base.Made()
 	for _, joint := range doc.Joints() {
-		s.Detail = sentence(s.Detail, fmt.Sprintf("%s on %s: %s.", wording.Upper(joint.Name), on, heldBy(joint, c.warps)))
+		s.Detail = sentence(s.Detail, fmt.Sprintf("%s on %s: %s.", wording.Upper(joint.Name), on, heldBy(joint, c.tasks[0].warps)))
 		on = "the " + joint.Layer
 	}
 	for i, r := range layout {
@@ -225,7 +377,27 @@ func (c *compiler) mounting() Step {
 			s.Caution = bladeCaution
 		}
 	}
+	if c.tasks[0].ID == card.ThePanel {
+		c.mountPieces(&s)
+	}
 	return s
+}
+
+// mountPieces says where the pieces beside the panel go, and by what they are held.
+func (c *compiler) mountPieces(s *Step) {
+	for i := range c.doc.Pieces {
+		p := &c.doc.Pieces[i]
+		if p.Place == nil || p.Kind == card.BasePiece {
+			continue
+		}
+		on := c.doc.PlaceName(p.Place.On)
+		name := p.Name
+		if n := p.Many(); n > 1 {
+			name = fmt.Sprintf("%d × %s", n, name)
+		}
+		s.Detail = sentence(s.Detail, fmt.Sprintf("%s on %s: %s.", wording.Upper(name), on, p.By().Facts().Words))
+		s.Dur += time.Duration(p.Many()) * layerTime
+	}
 }
 
 // heldBy says what holds a layer, and where.

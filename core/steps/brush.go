@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"chromaqua/core/card"
+	"chromaqua/core/panel"
 	"chromaqua/core/shelf"
 )
 
@@ -17,16 +18,14 @@ type cover struct {
 	narrow, widest float64 // radius of the largest circle in the narrowest cell, and in the widest, mm
 }
 
-func (c *compiler) cover(cells []int) cover {
+func (c *task) cover(cells []int) cover { return coverOf(c.board, cells) }
+
+func coverOf(b *panel.Board, cells []int) cover {
 	v := cover{cells: len(cells), narrow: math.Inf(1)}
 	for _, id := range cells {
-		cell := &c.board.Cells[id-1]
-		v.edge += c.board.Edges[id-1]
-		if len(c.board.Tight) > 0 {
-			v.tight += c.board.Tight[id-1]
-		}
-		v.mm2 += cell.AreaMM2
-		v.narrow, v.widest = min(v.narrow, cell.InscribedMM), max(v.widest, cell.InscribedMM)
+		p := b.Part(id)
+		v.edge, v.tight, v.mm2 = v.edge+p.EdgeMM, v.tight+p.TightMM, v.mm2+p.AreaMM2
+		v.narrow, v.widest = min(v.narrow, p.InscribedMM), max(v.widest, p.InscribedMM)
 	}
 	return v
 }
@@ -107,8 +106,8 @@ func (v cover) time(fill shelf.Brush, ml float64) time.Duration {
 // leastWork is the shortest step worth planning.
 const leastWork = 8 * time.Second
 
-// work is how long the kth wash of an area takes on some of its cells, and with what.
-func (c *compiler) work(w card.Wash, k int, cells []int) (time.Duration, string) {
+// takesOf is how long the kth wash of an area takes on some of its cells, and with what.
+func (c *task) takesOf(w card.Wash, k int, cells []int) (time.Duration, string) {
 	v, t := c.cover(cells), w.Technique
 	cutIn, fill := brushes(v, c.bench.Brushes)
 	tool := cutIn.Name

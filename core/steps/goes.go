@@ -61,43 +61,51 @@ func (l *lay) groupOf(wash int) *group {
 
 // part parts every area into goes, and leaves out what would make more operations
 // than can be put in order.
-func (c *compiler) part() {
+func (c *task) part(most int) {
 	c.lays = make([]lay, len(c.board.Areas))
 	inside := make([][]panel.Contact, len(c.board.Areas))
+	on := map[int][]int{} // areas by cell
+	for i := range c.board.Areas {
+		for _, id := range c.board.Areas[i].Cells {
+			on[id] = append(on[id], i)
+		}
+	}
 	for _, t := range c.contacts {
-		a, owned := c.board.AreaOf(t.A)
-		if b, _ := c.board.AreaOf(t.B); owned && a == b && !t.Raised {
-			inside[a] = append(inside[a], t)
+		for _, a := range on[t.A] {
+			if slices.Contains(on[t.B], a) {
+				inside[a] = append(inside[a], t)
+			}
 		}
 	}
 	for i := range c.board.Areas {
 		if a := &c.board.Areas[i]; len(a.Cells) > 0 && len(a.Washes) > 0 {
-			c.lays[i] = c.partArea(a, inside[i])
+			c.lays[i] = c.partArea(i, inside[i])
 		}
 	}
 	c.findGrounds()
-	c.leaveOut()
+	c.leaveOut(most)
 }
 
-func (c *compiler) partArea(a *panel.Area, inside []panel.Contact) lay {
-	l := lay{touches: len(inside) > 0}
+func (c *task) partArea(i int, inside []panel.Contact) lay {
+	a := &c.board.Areas[i]
+	meet := slices.DeleteFunc(slices.Clone(inside), func(t panel.Contact) bool { return t.Raised })
+	l := lay{touches: len(meet) > 0}
 	switch {
-	case len(inside) == 0:
+	case len(meet) == 0:
 	case a.Loose:
 		l.together = Loosely
 	case a.Run:
 		l.together = Joined
 	}
-	rounds := c.rounds(a, inside, l.together)
 	for k := 0; k < len(a.Washes); {
 		g := group{from: k, to: k + 1}
-		for g.to < len(a.Washes) && a.Washes[g.to].IntoWet(g.to) {
+		for g.to < len(a.Washes) && a.Washes[g.to].IntoWet(g.to) && c.stage(i, g.to) == c.stage(i, k) {
 			g.to++
 		}
 		if g.spots(a.Area) {
 			g.goes = []sweep{c.each(a)}
 		} else {
-			for _, r := range rounds {
+			for _, r := range c.rounds(a, meet, c.board.Open(inside, i, k), l.together) {
 				g.goes = append(g.goes, c.inTime(a, g, r)...)
 			}
 		}
@@ -108,43 +116,47 @@ func (c *compiler) partArea(a *panel.Area, inside []panel.Contact) lay {
 }
 
 // rounds parts the cells of an area so that no two of a round touch; cells that may
-// run together make one patch.
-func (c *compiler) rounds(a *panel.Area, inside []panel.Contact, together Together) []sweep {
-	at := map[int]int{}
-	for i, id := range a.Cells {
-		at[id] = i
-	}
-	near := make([][]int, len(a.Cells))
-	for _, t := range inside {
-		i, j := at[t.A], at[t.B]
-		near[i], near[j] = append(near[i], j), append(near[j], i)
-	}
+// run together, or that nothing parts yet, make one patch.
+func (c *task) rounds(a *panel.Area, meet, open []panel.Contact, together Together) []sweep {
 	if together != OnItsOwn {
-		return []sweep{c.patches(a, near)}
+		return []sweep{c.patches(a, append(slices.Clone(meet), open...))}
+	}
+	whole := c.patches(a, open)
+	at := map[int]int{} // patch by cell
+	for i, p := range whole {
+		for _, id := range p.cells {
+			at[id] = i
+		}
+	}
+	near := make([][]int, len(whole))
+	for _, t := range meet {
+		if i, j := at[t.A], at[t.B]; i != j {
+			near[i], near[j] = append(near[i], j), append(near[j], i)
+		}
 	}
 	var out []sweep
 	for i, colour := range colours(near) {
 		for len(out) <= colour {
 			out = append(out, nil)
 		}
-		out[colour] = append(out[colour], c.patch(a.Cells[i]))
+		out[colour] = append(out[colour], whole[i])
 	}
 	return out
 }
 
 // each is every cell of an area by itself: lines, dabs and drops do not reach from one
 // to the next.
-func (c *compiler) each(a *panel.Area) (out sweep) {
+func (c *task) each(a *panel.Area) (out sweep) {
 	for _, id := range a.Cells {
 		out = append(out, c.patch(id))
 	}
 	return out
 }
 
-func (c *compiler) patch(cells ...int) patch {
+func (c *task) patch(cells ...int) patch {
 	p := patch{cells: cells}
 	for k, id := range cells {
-		cell := &c.board.Cells[id-1]
+		cell := c.board.Part(id)
 		if p.mm2 += cell.AreaMM2; k == 0 {
 			p.at = cell.Label // cells are kept largest first
 		}
@@ -152,8 +164,17 @@ func (c *compiler) patch(cells ...int) patch {
 	return p
 }
 
-// patches gathers cells that are connected.
-func (c *compiler) patches(a *panel.Area, near [][]int) (out sweep) {
+// patches gathers cells that contacts connect.
+func (c *task) patches(a *panel.Area, by []panel.Contact) (out sweep) {
+	at := map[int]int{}
+	for i, id := range a.Cells {
+		at[id] = i
+	}
+	near := make([][]int, len(a.Cells))
+	for _, t := range by {
+		i, j := at[t.A], at[t.B]
+		near[i], near[j] = append(near[i], j), append(near[j], i)
+	}
 	seen := make([]bool, len(near))
 	for i := range near {
 		if seen[i] {
@@ -213,7 +234,7 @@ const openShare = 0.6
 
 // inTime parts a round so that each go is done while its first cell is open. A patch
 // that is too large for that alone is a go of its own.
-func (c *compiler) inTime(a *panel.Area, g group, round sweep) (out []sweep) {
+func (c *task) inTime(a *panel.Area, g group, round sweep) (out []sweep) {
 	if g.to == g.from+1 {
 		return []sweep{round}
 	}
@@ -236,9 +257,9 @@ func (c *compiler) inTime(a *panel.Area, g group, round sweep) (out []sweep) {
 }
 
 // takes is how long all washes of a group take on a patch.
-func (c *compiler) takes(a *panel.Area, g group, p patch) (sum time.Duration) {
+func (c *task) takes(a *panel.Area, g group, p patch) (sum time.Duration) {
 	for k := g.from; k < g.to; k++ {
-		d, _ := c.work(a.Washes[k], k, p.cells)
+		d, _ := c.takesOf(a.Washes[k], k, p.cells)
 		sum += d
 	}
 	return sum
@@ -290,7 +311,7 @@ func (f film) into(below film) film {
 
 // dries fills in how long a step's film stays open and wet: the largest patch is dry
 // last, the smallest loses its sheen first.
-func (c *compiler) dries(s *Step, patches sweep, f film) {
+func (c *task) dries(s *Step, patches sweep, f film) {
 	largest, smallest := 0.0, math.Inf(1)
 	for _, p := range patches {
 		largest, smallest = max(largest, p.mm2), min(smallest, p.mm2)

@@ -40,7 +40,7 @@ func written(t testing.TB, p *steps.Plan) string {
 		fmt.Fprintf(&b, "mix %v %s %s %.1f ml %.1f mm² for %v\n", m.Parts, m.Strength, m.Hex, m.ML, m.MM2, m.Areas)
 	}
 	for _, n := range p.Notes {
-		fmt.Fprintf(&b, "note %s %s %s %+v %v\n", n.What, n.Why, n.Way, n.About, n.Cells)
+		fmt.Fprintf(&b, "note %s %s %s {Subject:%d Area:%d Wash:%d Other:%d} %v\n", n.What, n.Why, n.Way, n.Subject, n.Area, n.Wash, n.Other, n.Cells)
 	}
 	s, err := solver.Solve(context.Background(), in, solver.Budget{Iterations: 300, Seed: 1})
 	require.NoError(t, err)
@@ -120,7 +120,7 @@ func outlines(t testing.TB) string {
 		}
 		fmt.Fprintf(&b, "\n  %v\n  %v\n", p.Instance.Arcs, p.Instance.Joins)
 		for _, n := range p.Notes {
-			fmt.Fprintf(&b, "  note %s %s %s %+v %v\n", n.What, n.Why, n.Way, n.About, n.Cells)
+			fmt.Fprintf(&b, "  note %s %s %s {Subject:%d Area:%d Wash:%d Other:%d} %v\n", n.What, n.Why, n.Way, n.Subject, n.Area, n.Wash, n.Other, n.Cells)
 		}
 		for a := range 4 {
 			for c := range a {

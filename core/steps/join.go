@@ -8,13 +8,13 @@ import (
 )
 
 // A chain is the goes of an area that are wet together first: one of its first wash,
-// and what is dropped into that.
-type chain struct{ area, nth int }
+// and what is dropped into that; of one task.
+type chain struct{ task, area, nth int }
 
 // settled is what could not be tied together in time.
 type settled struct {
 	dried map[pair]bool     // operations that wait until the one below is dry
-	split map[[2]chain]bool // chains that are kept apart
+	apart map[[2]chain]bool // chains that are kept apart
 }
 
 func newSettled() *settled { return &settled{map[pair]bool{}, map[[2]chain]bool{}} }
@@ -27,24 +27,35 @@ func (c *compiler) settle(m order.Conflict) {
 		c.dried[pair{a.ID, b.ID}] = true
 		return
 	}
-	c.split[[2]chain{c.chainOf(a), c.chainOf(b)}] = true
+	t := c.taskOf(a)
+	c.settled.apart[[2]chain{t.chainOf(a), t.chainOf(b)}] = true
 }
 
-func (c *compiler) chainOf(s *Step) chain {
-	for n, id := range c.done[s.On.Area][s.On.Wash] {
+// taskOf is the task a step belongs to.
+func (c *compiler) taskOf(s *Step) *task {
+	return c.tasks[slices.IndexFunc(c.tasks, func(t *task) bool { return t.index == s.Piece && t.item == s.Item })]
+}
+
+// number is the task's place among all.
+func (c *task) number() int {
+	return slices.IndexFunc(c.tasks, func(t *task) bool { return t.index == c.index && t.item == c.item })
+}
+
+func (c *task) chainOf(s *Step) chain {
+	for n, id := range c.done[s.On.Area][max(0, s.On.Wash)] {
 		if id == s.ID {
-			return chain{s.On.Area, n}
+			return chain{c.number(), s.On.Area, n}
 		}
 	}
-	return chain{s.On.Area, 0}
+	return chain{c.number(), s.On.Area, 0}
 }
 
-func (c *compiler) areSplit(x, y chain) bool {
-	return c.split[[2]chain{x, y}] || c.split[[2]chain{y, x}]
+func (c *task) areSplit(x, y chain) bool {
+	return c.settled.apart[[2]chain{x, y}] || c.settled.apart[[2]chain{y, x}]
 }
 
 // chains are those of an area with the operations of each.
-func (c *compiler) chains(area int) map[chain][]int {
+func (c *task) chains(area int) map[chain][]int {
 	if len(c.lays[area].groups) == 0 {
 		return nil
 	}
@@ -52,7 +63,8 @@ func (c *compiler) chains(area int) map[chain][]int {
 	out := map[chain][]int{}
 	for n := range g.goes {
 		for k := g.from; k < g.to; k++ {
-			out[chain{area, n}] = append(out[chain{area, n}], c.done[area][k][n])
+			at := chain{c.number(), area, n}
+			out[at] = append(out[at], c.done[area][k][n])
 		}
 	}
 	return out
@@ -60,7 +72,7 @@ func (c *compiler) chains(area int) map[chain][]int {
 
 // joins ties goes of areas that may run into each other, where they touch across a
 // line that is not raised.
-func (c *compiler) joins() {
+func (c *task) joins() {
 	goOf := map[int]chain{} // by cell
 	for i := range c.board.Areas {
 		for at, ops := range c.chains(i) {
@@ -93,7 +105,7 @@ func (c *compiler) joins() {
 
 // join lets two chains run into each other: each begins while what lies there of the
 // other is open.
-func (c *compiler) join(xs, ys []int) {
+func (c *task) join(xs, ys []int) {
 	for _, x := range xs {
 		for _, y := range ys {
 			c.in.Joins = append(c.in.Joins, order.Join{A: x, B: y, Max: c.openTo(x, y), Back: c.openTo(y, x)})
@@ -105,27 +117,31 @@ func (c *compiler) join(xs, ys []int) {
 
 // openTo is how long after an operation another may run into what it left; what takes
 // water away neither opens nor closes anything.
-func (c *compiler) openTo(from, to int) order.Seconds {
+func (c *task) openTo(from, to int) order.Seconds {
 	if c.steps[from].Water == 0 || c.steps[to].Water == 0 {
 		return order.MaxSeconds
 	}
 	return max(1, order.Floor(c.steps[from].Open))
 }
 
-// regions makes places of the instance: cells that are always painted together are
-// one, and places touch where cells do.
-func (c *compiler) regions() {
-	signature := map[int][]int{} // operations by cell
+// regions makes places of the instance: patches that are always painted together are
+// one, and places touch where patches do.
+func (c *task) regions() {
+	signature := map[int][]int{} // operations by patch
 	for _, s := range c.steps {
-		for _, id := range s.Cells {
+		if s.Piece != c.index || s.Item != c.item {
+			continue
+		}
+		for _, id := range c.board.PatchesOf(s.Cells) {
 			signature[id] = append(signature[id], s.ID)
 		}
 	}
 	region := map[int]int{}
 	named := map[string]int{}
 	size := c.board.Card.PanelSize()
-	for i, cell := range c.board.Cells {
-		ops, painted := signature[cell.ID]
+	beside := 2 * float64(c.number()) // pieces lie side by side
+	for _, patch := range c.board.Patches() {
+		ops, painted := signature[patch.ID]
 		if !painted {
 			continue
 		}
@@ -134,16 +150,15 @@ func (c *compiler) regions() {
 		if !known {
 			r = len(c.in.Regions)
 			named[key] = r
-			at := c.board.Cells[i].Label // the largest cell of the place
-			c.in.Regions = append(c.in.Regions, order.Region{ID: r, X: at.X / size.W.MM(), Y: at.Y / size.H.MM()})
+			c.in.Regions = append(c.in.Regions, order.Region{ID: r, X: beside + patch.At.X/size.W.MM(), Y: patch.At.Y / size.H.MM()}) // of its largest patch
 			for _, op := range ops {
 				c.in.Ops[op].Regions = append(c.in.Ops[op].Regions, r)
 			}
 		}
-		region[cell.ID] = r
+		region[patch.ID] = r
 	}
 	seen := map[[2]int]bool{}
-	for _, t := range c.contacts {
+	for _, t := range c.board.PatchContacts() {
 		a, okA := region[t.A]
 		b, okB := region[t.B]
 		k := [2]int{min(a, b), max(a, b)}

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"chromaqua/core/card"
+	"chromaqua/core/drying"
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
 	"chromaqua/core/shelf"
@@ -18,67 +19,170 @@ const sticky = 5 * time.Minute
 // PowderCaution is what is said where powder is poured.
 const PowderCaution = "Embossing powder: do not breathe over it; keep your face away and wipe up wet."
 
-// makeLine adds the steps that make the line: for each impression of a stamp its masks,
-// the stamping, its powder, the image in front first; or one for all when it is printed
-// or drawn.
-func (c *compiler) makeLine(impressions []panel.Impression, last int) {
-	if len(impressions) == 0 {
-		return
-	}
-	if c.ink.Raises() {
-		last = c.next(last, c.add(Step{Kind: Hold, Title: "Dust the panel with the anti-static pouch", Detail: "Bone dry, and once the stamps lie in the positioner: they would carry it off. It keeps stray grains from clinging.", Dur: pouchTime}, order.Op{}))
-	}
-	if len(impressions) == 1 || c.ink.Method != shelf.Stamped {
-		var titles []string
-		var images []*card.Image
-		for _, imp := range impressions {
-			m := &c.board.Card.Images[imp.Image]
-			titles, images = append(titles, m.Title), append(images, m)
+// makeLine adds the steps that make the early line: for each impression of a stamp its
+// masks, the stamping, its powder, the image in front first; or one for all that is
+// printed or drawn with the same.
+func (c *task) makeLine(images []int, last int) {
+	for len(images) > 0 {
+		n := c.atOnce(images)
+		if c.inkOf(images[0]).Raises() && (len(c.lines) == 0 || !c.inkOf(images[0]).Same(c.inkOf(c.board.Impressions()[0].Image))) {
+			last = c.next(last, c.add(c.pouch(), order.Op{}))
 		}
-		c.lines = append(c.lines, c.impression("Make the line", wording.And(titles), images, "", last))
-		return
-	}
-	at := map[int]int{} // the step after which an image's ink dries
-	for n, imp := range impressions {
-		m := &c.board.Card.Images[imp.Image]
-		if n > 0 {
-			last = c.lines[n-1]
+		var id int
+		if n > 1 || len(c.impressionsAt(early)) == 1 {
+			id = c.allAtOnce("Make the line", images[:n], last)
+		} else {
+			id = c.putOn(images[0], last)
 		}
-		before := last
-		for _, k := range c.board.CutOuts() {
-			if len(k.Covers) > 0 && slices.Contains(imp.CutOuts, k.Covers[0]) && firstUse(k, n, impressions) {
-				last = c.next(last, c.add(Step{
-					Kind: Hold, Title: "Cut " + wording.Count(k.Pieces, "paper mask") + " of " + c.board.Card.Images[k.Image].Title,
-					Detail: "Right at the line, from thin paper, with a little repositionable glue behind.", Caution: bladeCaution, Dur: maskTime * time.Duration(k.Pieces),
-				}, order.Op{}))
-			}
+		for _, i := range images[:n] {
+			c.inked[i] = id
 		}
-		off := ""
-		if len(imp.CutOuts) > 0 {
-			laid := c.add(Step{
-				Kind: Hold, Title: "Lay the paper mask over " + c.board.Named(imp.CutOuts), Detail: "On dry ink only, edge to edge with the line; press it flat.",
-				Dur: layCutOut * time.Duration(len(imp.CutOuts)),
-			}, order.Op{})
-			for _, j := range imp.CutOuts { // a mask on wet ink smears it
-				c.after(at[j], laid, waitFor(theLine, theLine))
-			}
-			last = c.next(last, laid)
-			off = "Then take the mask off, straight up."
-			if c.ink.Raises() {
-				off = "Then take the mask off, straight up, before the powder."
-			}
-		}
-		if last < 0 {
-			last = before
-		}
-		id := c.impression(fmt.Sprintf("Stamp %s (%d of %d)", m.Title, n+1, len(impressions)), m.Title, []*card.Image{m}, off, last)
-		at[imp.Image] = id
 		c.lines = append(c.lines, id)
+		images, last = images[n:], id
 	}
 }
 
+func (c *task) pouch() Step {
+	return Step{Kind: Hold, Title: "Dust " + c.the() + " with the anti-static pouch", Detail: "Bone dry, and once the stamps lie in the positioner: they would carry it off. It keeps stray grains from clinging.", Dur: pouchTime}
+}
+
+// atOnce is how many of images, from the first, are printed or drawn in one go.
+func (c *task) atOnce(images []int) int {
+	first := c.inkOf(images[0])
+	n := 1
+	for first.Method != shelf.Stamped && n < len(images) && c.inkOf(images[n]).Same(first) {
+		n++
+	}
+	return n
+}
+
+func (c *task) inkOf(image int) shelf.Ink {
+	return c.board.Card.InkOf(&c.board.Card.Images[image])
+}
+
+// allAtOnce puts images on in one go.
+func (c *task) allAtOnce(title string, images []int, last int) int {
+	var titles []string
+	var all []*card.Image
+	for _, i := range images {
+		m := &c.board.Card.Images[i]
+		titles, all = append(titles, m.Title), append(all, m)
+	}
+	return c.impression(title, wording.And(titles), all, "", last)
+}
+
+// putOn adds the masks of an image and puts it on, after another step.
+func (c *task) putOn(image int, last int) int {
+	all := c.board.Impressions()
+	n := slices.IndexFunc(all, func(p panel.Impression) bool { return p.Image == image })
+	imp, m, k := all[n], &c.board.Card.Images[image], c.inkOf(image)
+	before := last
+	for _, cut := range c.board.CutOuts() {
+		if len(cut.Covers) > 0 && slices.Contains(imp.CutOuts, cut.Covers[0]) && firstUse(cut, n, all) {
+			last = c.next(last, c.add(Step{
+				Kind: Hold, Title: "Cut " + wording.Count(cut.Pieces, "paper mask") + " of " + c.board.Card.Images[cut.Image].Title,
+				Detail: "Right at the line, from thin paper, with a little repositionable glue behind.", Caution: bladeCaution, Dur: maskTime * time.Duration(cut.Pieces),
+			}, order.Op{}))
+		}
+	}
+	off := ""
+	if len(imp.CutOuts) > 0 {
+		laid := c.add(Step{
+			Kind: Hold, Title: "Lay the paper mask over " + c.board.Named(imp.CutOuts), Detail: "On dry ink only, edge to edge with the line; press it flat.",
+			Dur: layCutOut * time.Duration(len(imp.CutOuts)),
+		}, order.Op{})
+		for _, j := range imp.CutOuts { // a mask on wet ink smears it
+			c.after(c.inked[j], laid, waitFor(theLine, theLine))
+		}
+		last = c.next(last, laid)
+		off = "Then take the mask off, straight up."
+		if k.Raises() {
+			off = "Then take the mask off, straight up, before the powder."
+		}
+	}
+	if last < 0 {
+		last = before
+	}
+	at := len(c.steps)
+	id := c.impression(fmt.Sprintf("%s %s (%d of %d)", putWords[k.Method], m.Title, n+1, len(all)), m.Title, []*card.Image{m}, off, last)
+	c.overInk(image, at)
+	return id
+}
+
+// putWords say what is done with an ink.
+var putWords = map[shelf.Method]string{shelf.Stamped: "Stamp", shelf.Printed: "Print", shelf.Drawn: "Draw"}
+
+// overInk lets an impression, operation id, wait for other ink that it comes over: until
+// that is dry where powder would cling to it, or where it runs.
+func (c *task) overInk(image, id int) {
+	k := c.inkOf(image)
+	for _, other := range c.earlier(image) {
+		o := c.inkOf(other)
+		switch {
+		case k.Same(o):
+		case k.Raises():
+			c.after(c.inked[other], id, waitFor(anEmbossing, theLine))
+		case !o.Holds && c.board.InkMeets(image, other):
+			c.after(c.inked[other], id, waitFor(anImpression, aReactive))
+		}
+	}
+}
+
+// earlier are the images that are on the piece already.
+func (c *task) earlier(image int) (out []int) {
+	for i := range c.board.Card.Images {
+		if _, on := c.inked[i]; on && i != image {
+			out = append(out, i)
+		}
+	}
+	return out
+}
+
+// putOver adds the images of an even stage, each once what it lies on is dry, after
+// another step, -1 for none. It returns the operations from which their ink dries.
+func (c *task) putOver(b between, last int) (ends []int) {
+	for _, image := range b.images {
+		k := c.inkOf(image)
+		from := len(c.steps)
+		if k.Raises() {
+			last = c.next(last, c.add(c.pouch(), order.Op{}))
+		}
+		id := c.putOn(image, last)
+		first := from // all that is done for it comes once the paint is dry
+		above := anImpression
+		if k.Raises() {
+			above = anEmbossing
+		}
+		for i := range c.steps[:from] {
+			s := &c.steps[i]
+			if s.Piece == c.index && s.Item == c.item && s.On != nil && c.stage(s.On.Area, max(0, s.On.Wash)) < b.stage && c.board.InkOver(image, s.Cells) {
+				c.after(s.ID, first, waitFor(above, c.handledAs(s)))
+			}
+		}
+		if t := &c.steps[c.stampedAt(from)]; t.Kind == Line {
+			t.Detail = sentence(t.Detail, "The paint below has to be bone dry.")
+		}
+		if last < 0 {
+			c.after(c.taped, first, waitFor(handling, handling))
+		}
+		c.inked[image] = id
+		ends, last = append(ends, id), id
+	}
+	return ends
+}
+
+// stampedAt is the first operation from that one on that brings ink on the paper.
+func (c *task) stampedAt(from int) int {
+	for i := from; i < len(c.steps); i++ {
+		if c.steps[i].Kind == Line {
+			return i
+		}
+	}
+	return from
+}
+
 // next lets a step come after another, -1 for none, and returns it.
-func (c *compiler) next(last, id int) int {
+func (c *task) next(last, id int) int {
 	if last >= 0 {
 		c.after(last, id, waitFor(handling, handling))
 	}
@@ -98,13 +202,14 @@ func firstUse(k panel.CutOut, n int, impressions []panel.Impression) bool {
 func care(images ...*card.Image) (out string) {
 	for _, m := range images {
 		bare := 0
+		_, _, way := m.Times()
 		for _, mark := range m.Marks {
 			if mark.Kind == card.Bare {
 				bare++
 			}
 		}
 		if bare > 0 {
-			out = sentence(out, fmt.Sprintf("%s of %s stay%s bare: wipe the ink off before you stamp.", wording.Count(bare, "part"), m.Title, map[bool]string{true: "s"}[bare == 1]))
+			out = sentence(out, fmt.Sprintf("%s of %s stay%s bare: %s.", wording.Count(bare, "part"), m.Title, map[bool]string{true: "s"}[bare == 1], way.Words()))
 		}
 		switch {
 		case m.Ghost == 1:
@@ -116,21 +221,25 @@ func care(images ...*card.Image) (out string) {
 	return out
 }
 
-// impression adds the steps that bring ink on the panel, and powder on the ink, after
+// impression adds the steps that bring ink on the piece, and powder on the ink, after
 // another step; it returns the last, from which the line dries like a coat, under the
 // heat tool in the ink's own time where heat helps it.
-func (c *compiler) impression(title, what string, images []*card.Image, off string, last int) int {
-	s := Step{Kind: Line, Title: title, Detail: what + " with " + c.ink.Name + ".", Dur: stampTime}
-	if c.ink.Method == shelf.Stamped {
-		often := c.paper.Texture.Impressions()
-		if c.paper.Texture != shelf.Smooth {
-			often += ", in the positioner, so that each falls on the last: paper with a texture takes the line only in parts"
-		}
-		s.Detail = sentence(s.Detail, wording.Upper(often)+".")
+func (c *task) impression(title, what string, images []*card.Image, off string, last int) int {
+	pads := c.board.Card.PadsOf(images[0])
+	ink := pads[0]
+	s := Step{Kind: Line, Title: title, Detail: what + " with " + padsWords(pads), Dur: stampTime * time.Duration(len(pads))}
+	times, watered, _ := images[0].Times()
+	if ink.Method == shelf.Stamped {
+		s.Detail = sentence(s.Detail, c.oftenWords(times))
+	}
+	if watered {
+		s.Detail = sentence(s.Detail, "Mist the inked stamp once, print it wet and hold it down for some seconds; it dries like a wash.")
 	}
 	s.Detail = sentence(s.Detail, care(images...))
-	if c.ink.Risk != "" {
-		s.Detail = sentence(s.Detail, "Mind: "+c.ink.Risk+".")
+	for _, k := range pads {
+		if k.Risk != "" {
+			s.Detail = sentence(s.Detail, "Mind: "+k.Risk+".")
+		}
 	}
 	s.Detail = sentence(s.Detail, off)
 	strokes := 0
@@ -141,18 +250,53 @@ func (c *compiler) impression(title, what string, images []*card.Image, off stri
 		s.Detail = sentence(s.Detail, fmt.Sprintf("Then draw %s with a pigment-ink pen, as on the board.", wording.Count(strokes, "stroke")))
 		s.Dur += time.Duration(strokes) * penTime
 	}
-	if c.ink.ID == "solvent" {
+	if slices.ContainsFunc(pads, func(k shelf.Ink) bool { return k.ID == "solvent" }) {
 		s.Caution = "Solvent ink: open a window, keep it away from heat and flame."
 	}
-	if c.ink.Raises() {
-		return c.powdered(c.next(last, c.add(s, order.Op{})))
+	if ink.Raises() {
+		return c.powdered(c.next(last, c.add(s, order.Op{})), ink)
 	}
-	s.Dry, s.Bone = c.ink.AirDry, c.ink.AirDry
-	return c.heatSet(c.next(last, c.add(s, order.Op{})))
+	for _, k := range pads {
+		s.Dry = max(s.Dry, k.AirDry)
+	}
+	if watered {
+		mm2 := images[0].Size().W.MM() * images[0].Size().H.MM() / 2
+		s.Dry = max(s.Dry, c.paper.Surface.Until(drying.TouchDry, drying.DampBrush, mm2, c.doc.Room))
+	}
+	s.Bone = s.Dry
+	return c.heatSet(c.next(last, c.add(s, order.Op{})), pads)
+}
+
+// padsWords say which inks come on a stamp, and in which order.
+func padsWords(pads []shelf.Ink) string {
+	out := pads[0].Name
+	for _, k := range pads[1:] {
+		out += ", then " + k.Name
+	}
+	if len(pads) > 1 {
+		return out + ": light before dark, and tapped on only where each belongs."
+	}
+	return out + "."
+}
+
+// oftenWords say how often an image is stamped in its place, as said or as the paper
+// takes it.
+func (c *task) oftenWords(times int) string {
+	switch {
+	case times == 1:
+		return "Once only, on purpose: it mottles on texture."
+	case times > 1:
+		return wording.Upper(wording.Count(times, "impression")) + ", in the positioner, so that each falls on the last."
+	}
+	often := c.paper.Texture.Impressions()
+	if c.paper.Texture != shelf.Smooth {
+		often += ", in the positioner, so that each falls on the last: paper with a texture takes the line only in parts"
+	}
+	return wording.Upper(often) + "."
 }
 
 // powdered adds powder and heat on an impression in sticky ink.
-func (c *compiler) powdered(stamped int) int {
+func (c *task) powdered(stamped int, ink shelf.Ink) int {
 	powder := c.add(Step{
 		Kind: Emboss, Title: "Powder the ink, and brush stray grains off", Detail: "Pour the powder over it, tap the rest back into its jar, and take off what clings beside the line with a dry brush.",
 		Caution: PowderCaution, Dur: powderTime,
@@ -161,15 +305,22 @@ func (c *compiler) powdered(stamped int) int {
 	c.reasons[pair{stamped, powder}] = waitFor(thePowder, theLine)
 	return c.heatSet(c.next(powder, c.add(Step{
 		Kind: Emboss, Title: "Melt the powder", Detail: "Keep the heat tool moving until the line shines, and no longer.",
-		Caution: HeatCaution, Dur: meltTime, Dry: c.ink.AirDry, Bone: c.ink.AirDry,
-	}, order.Op{})))
+		Caution: HeatCaution, Dur: meltTime, Dry: ink.AirDry, Bone: ink.AirDry,
+	}, order.Op{})), []shelf.Ink{ink})
 }
 
 // heatSet gives a step's ink its time under the heat tool, where the card is dried so.
-func (c *compiler) heatSet(id int) int {
-	if op := &c.in.Ops[id]; c.board.Card.Drying != card.Air {
-		op.HeatDry = min(op.Dry, order.Ceil(c.ink.HeatDry))
-		op.HeatBone = op.HeatDry
+func (c *task) heatSet(id int, pads []shelf.Ink) int {
+	op := &c.in.Ops[id]
+	if c.doc.Drying == card.Air {
+		return id
 	}
+	for _, k := range pads {
+		if k.HeatDry == 0 && len(pads) > 1 {
+			return id // one of them takes its time
+		}
+		op.HeatDry = max(op.HeatDry, min(op.Dry, order.Ceil(k.HeatDry)))
+	}
+	op.HeatBone = op.HeatDry
 	return id
 }

@@ -23,6 +23,7 @@ type Note struct {
 // About is what a note speaks of. What its subject does not name is 0.
 type About struct {
 	Subject Subject
+	Piece   int // of the plan
 	Area    int
 	Wash    int // of the area
 	Other   int // the area it should run into
@@ -54,14 +55,14 @@ func (c *compiler) note(n Note) {
 }
 
 // tooLate tells that a wash cannot go into the wet one below in time.
-func (c *compiler) tooLate(area, wash int, below *Step, cells []int) Note {
+func (c *task) tooLate(area, wash int, below *Step, cells []int) Note {
 	a := &c.board.Areas[area]
 	w := a.Washes[wash]
 	return Note{
 		What:  fmt.Sprintf("On %s, %s cannot go into the %s below: that loses its sheen %s.", a.Name, c.board.Card.WashName(w), a.Washes[below.On.Wash].Technique, opens(below.Open)),
 		Why:   "Water that comes into a damp wash pushes its colour aside into a bloom. It is planned once the wash is dry.",
 		Way:   "Lay the wash below wetter, gather fewer and larger cells into the area, or say that this one goes over dry.",
-		About: About{Subject: OneWash, Area: area, Wash: wash}, Cells: slices.Clone(cells),
+		About: About{Subject: OneWash, Piece: c.index, Area: area, Wash: wash}, Cells: slices.Clone(cells),
 	}
 }
 
@@ -77,7 +78,7 @@ func opens(d time.Duration) string {
 }
 
 // apart tells that two goes cannot run into each other in time.
-func (c *compiler) apart(x, y chain) Note {
+func (c *task) apart(x, y chain) Note {
 	a, b := &c.board.Areas[x.area], &c.board.Areas[y.area]
 	first := &c.steps[c.done[x.area][0][x.nth]]
 	why := fmt.Sprintf("%s stays open for too short: it loses its sheen %s.", a.Name, opens(first.Open))
@@ -88,16 +89,17 @@ func (c *compiler) apart(x, y chain) Note {
 		What:  fmt.Sprintf("%s and %s are to run into each other, but cannot all be wet at once.", a.Name, b.Name),
 		Why:   why + " Where they cannot meet in time one is dry before the other is begun.",
 		Way:   "Let the cells of each run together too, paint with more water, or keep the two apart.",
-		About: About{Subject: TwoAreas, Area: x.area, Other: y.area},
+		About: About{Subject: TwoAreas, Piece: c.index, Area: x.area, Other: y.area},
 	}
 	n.Cells = append(slices.Clone(first.Cells), c.steps[c.done[y.area][0][y.nth]].Cells...)
 	return n
 }
 
-// Apart says why two areas that are to run into each other cannot, "" when they can.
+// Apart says why two areas of its first piece that are to run into each other cannot, ""
+// when they can.
 func (p *Plan) Apart(a, b int) string {
 	for _, n := range p.Notes {
-		if n.Subject == TwoAreas && (n.Area == a && n.Other == b || n.Area == b && n.Other == a) {
+		if n.Subject == TwoAreas && n.Piece == 0 && (n.Area == a && n.Other == b || n.Area == b && n.Other == a) {
 			return sentence(n.Why, n.Way)
 		}
 	}
@@ -115,7 +117,7 @@ func (c *compiler) lots(all, lots int) Note {
 
 // leaveOut leaves the areas of most operations out until the rest can be put in
 // order, and says so.
-func (c *compiler) leaveOut() {
+func (c *task) leaveOut(most int) {
 	const around = 100 // for what is not paint
 	count := make([]int, len(c.lays))
 	sum := around
@@ -125,7 +127,7 @@ func (c *compiler) leaveOut() {
 		}
 		sum += count[i]
 	}
-	for sum > order.MaxOps {
+	for sum > most {
 		worst := 0
 		for i := range count {
 			if count[i] > count[worst] {
@@ -137,7 +139,7 @@ func (c *compiler) leaveOut() {
 			What:  fmt.Sprintf("%s would take %d steps: %s, %s, and what goes into the wet only a few cells at a time.", a.Name, count[worst], wording.Count(len(a.Cells), "cell"), washesOf(len(a.Washes))),
 			Why:   fmt.Sprintf("More than %d steps cannot be put in order. The rest of the card is planned without it.", order.MaxOps),
 			Way:   "Let its cells run together, paint it loosely, or lay what goes into the wet over dry.",
-			About: About{Subject: OneArea, Area: worst}, Cells: slices.Clone(a.Cells),
+			About: About{Subject: OneArea, Piece: c.index, Area: worst}, Cells: slices.Clone(a.Cells),
 		})
 		sum -= count[worst]
 		count[worst], c.lays[worst] = 0, lay{}

@@ -1,7 +1,6 @@
 package steps
 
 import (
-	"errors"
 	"fmt"
 	"slices"
 	"time"
@@ -16,9 +15,9 @@ import (
 
 // paint adds every wash of every area, go by go: first washes first, so that what
 // runs together can meet in the order of the operations.
-func (c *compiler) paint() error {
-	c.done = make([][][]int, len(c.board.Areas))
-	most, some := 0, false
+func (c *task) paint() {
+	c.done, c.wets = make([][][]int, len(c.board.Areas)), make([][]int, len(c.board.Areas))
+	most := 0
 	for i := range c.board.Areas {
 		c.done[i] = make([][]int, len(c.board.Areas[i].Washes))
 		if len(c.lays[i].groups) > 0 {
@@ -32,18 +31,84 @@ func (c *compiler) paint() error {
 			}
 			goes := c.lays[i].groupOf(k).goes
 			for n, s := range goes {
+				if k == 0 && c.watered(i) {
+					c.wets[i] = append(c.wets[i], c.wetting(i, n, len(goes), s))
+				}
 				c.done[i][k] = append(c.done[i][k], c.wash(i, k, n, len(goes), s))
-				some = true
+				c.painted = true
 			}
 		}
 	}
-	switch {
-	case some:
-		return nil
-	case len(c.notes) > 0:
-		return errors.New(sentence(c.notes[0].What, c.notes[0].Way))
+}
+
+// zoneOf is the first zone of an area, nil when it has none.
+func (c *task) zoneOf(area int) *card.Zone {
+	if zones := c.board.Areas[area].Area.Zones; len(zones) > 0 {
+		if z, err := c.board.Card.ZoneByID(zones[0]); err == nil {
+			return z
+		}
 	}
-	return ErrNothingToPaint
+	return nil
+}
+
+// watered reports whether clean water is drawn to the edge of an area's zone before its
+// first wash.
+func (c *task) watered(area int) bool {
+	z := c.zoneOf(area)
+	return z != nil && z.Water && c.board.Areas[area].Washes[0].Technique.Covers()
+}
+
+// wetting adds clean water drawn to the edge of a zone.
+func (c *task) wetting(i, n, of int, over sweep) int {
+	name := c.board.Areas[i].Name
+	s := Step{Kind: Wet, Title: "Wet " + name + " with clean water", Detail: "To just short of its edge, until it shines evenly; no puddles.", On: &On{i, Wetting}, Go: letter(n, of), Cells: over.cells()}
+	if c.split(s.Cells) {
+		s.Together = Zoned
+	}
+	s.Dur, s.Brush = c.takesOf(card.Wash{Technique: card.Flat}, 0, s.Cells)
+	f := filmOf(card.Flat)
+	c.dries(&s, over, f)
+	id := c.add(s, order.Op{})
+	c.heatableAs(id, card.Flat, over, f)
+	for _, line := range c.lines {
+		c.after(line, id, waitFor(aWash, theLine))
+	}
+	c.after(c.taped, id, waitFor(handling, handling))
+	return id
+}
+
+// overlaps lets paint of one area wait for that of others that lies below it in the same
+// place.
+func (c *task) overlaps() {
+	for i := range c.board.Areas {
+		for j := range c.board.Areas {
+			if i != j && len(c.lays[i].groups) > 0 && len(c.lays[j].groups) > 0 && c.board.Overlap(c.board.Areas[i].Cells, c.board.Areas[j].Cells) {
+				c.layOver(i, j)
+			}
+		}
+	}
+}
+
+// layOver lets washes of area j that lie over washes of area i wait for them.
+func (c *task) layOver(i, j int) {
+	for a, below := range c.done[i] {
+		for b, above := range c.done[j] {
+			if !c.board.LiesOver(j, b, i, a) {
+				continue
+			}
+			ops := above
+			if b == 0 && len(c.wets[j]) > 0 {
+				ops = append(slices.Clone(c.wets[j]), above...)
+			}
+			for _, x := range below {
+				for _, y := range ops {
+					if c.overlap(x, y) && !slices.Contains(c.steps[y].IntoWet, x) {
+						c.after(x, y, waitFor(c.handledAs(&c.steps[y]), c.handledAs(&c.steps[x])))
+					}
+				}
+			}
+		}
+	}
 }
 
 // A stroke is one go of a wash that is to be laid.
@@ -56,14 +121,14 @@ type stroke struct {
 }
 
 // wash adds one go of a wash, and what it waits for.
-func (c *compiler) wash(i, k, n, of int, over sweep) int {
+func (c *task) wash(i, k, n, of int, over sweep) int {
 	st := stroke{Wash: c.board.Areas[i].Washes[k], area: i, wash: k, nth: n, over: over}
 	st.base, st.wet = c.below(i, k, n)
 	if st.base != nil && !st.wet {
 		c.note(c.tooLate(i, k, st.base, over.cells()))
 	}
 	s := Step{Kind: Kind(st.Technique.Facts().Act), On: &On{i, k}, Go: letter(n, of), Cells: over.cells(), Together: c.together(&st)}
-	s.Dur, s.Brush = c.work(st.Wash, k, s.Cells)
+	s.Dur, s.Brush = c.takesOf(st.Wash, k, s.Cells)
 	if st.Technique.Tool() == card.PaintedBrush {
 		s.Mix = c.mix(st.Wash)
 	}
@@ -77,26 +142,31 @@ func (c *compiler) wash(i, k, n, of int, over sweep) int {
 	}
 	s.Title, s.Detail, s.Caution = c.titled(&s, &st), c.detail(&s, &st), c.cautions(st.Wash)
 	id := c.add(s, order.Op{Color: s.Mix, Light: c.light(s.Mix), Ground: k == 0 && c.lays[i].ground})
-	c.heatable(id, over, f)
+	c.heatableAs(id, st.Technique, over, f)
 	c.waitBelow(&st, id)
 	return id
 }
 
 // together is why touching cells of a go are wet at once.
-func (c *compiler) together(st *stroke) Together {
+func (c *task) together(st *stroke) Together {
 	l := &c.lays[st.area]
 	switch {
 	case l.touches && l.groupOf(st.wash).spots(c.board.Areas[st.area].Area):
 		return Spots
-	case slices.ContainsFunc(st.over, func(p patch) bool { return len(p.cells) > 1 }):
+	case slices.ContainsFunc(st.over, func(p patch) bool { return len(p.cells) > 1 }) && l.together != OnItsOwn:
 		return l.together
+	case slices.ContainsFunc(st.over, func(p patch) bool { return len(p.cells) > 1 }), c.split(st.over.cells()):
+		return Zoned
 	}
 	return OnItsOwn
 }
 
+// split reports whether zones cut cells, or pieces of zones, into several patches.
+func (c *task) split(cells []int) bool { return len(c.board.PatchesOf(cells)) > len(cells) }
+
 // film is the water that stands once a stroke is laid. What takes water away leaves
 // none of its own; once the wash below is dry it has to wet that again.
-func (c *compiler) film(st *stroke) film {
+func (c *task) film(st *stroke) film {
 	f := filmOf(st.Technique)
 	switch {
 	case st.wet && f.left > 0:
@@ -109,7 +179,7 @@ func (c *compiler) film(st *stroke) film {
 }
 
 // penDries is how long the ink of a pen takes, by the shelf.
-func (c *compiler) penDries() time.Duration {
+func (c *task) penDries() time.Duration {
 	pen, err := shelf.InkByID("pen")
 	if err != nil {
 		panic("steps: " + err.Error()) // the table holds it
@@ -127,8 +197,12 @@ func (c *compiler) light(mix int) int {
 
 // below is the step that last wetted the paper under the nth go of a wash, nil for
 // none, and whether the wash goes into that while it is wet.
-func (c *compiler) below(i, k, n int) (base *Step, wet bool) {
-	if !c.board.Areas[i].Washes[k].IntoWet(k) {
+func (c *task) below(i, k, n int) (base *Step, wet bool) {
+	if k == 0 && n < len(c.wets[i]) {
+		base := c.steps[c.wets[i][n]]
+		return &base, !c.dried[pair{base.ID, len(c.steps)}]
+	}
+	if from := c.lays[i].groupOf(k).from; !c.board.Areas[i].Washes[k].IntoWet(k) || k == from {
 		return nil, false
 	}
 	for j := k - 1; j >= c.lays[i].groupOf(k).from; j-- {
@@ -140,9 +214,17 @@ func (c *compiler) below(i, k, n int) (base *Step, wet bool) {
 }
 
 // waitBelow lets a stroke, operation id, wait for all that lies below it on its cells.
-func (c *compiler) waitBelow(st *stroke, id int) {
+func (c *task) waitBelow(st *stroke, id int) {
 	washes, group := c.board.Areas[st.area].Washes, c.lays[st.area].groupOf(st.wash)
 	above, below := layerOf(st.Technique), 0
+	if st.wash == 0 && st.base != nil { // clean water was drawn first
+		if st.wet {
+			c.tieWet(st.base.ID, id)
+		} else {
+			c.after(st.base.ID, id, waitFor(above, aWash))
+		}
+		return
+	}
 	for j := range st.wash {
 		for m, op := range c.done[st.area][j] {
 			within := j >= group.from
@@ -169,13 +251,11 @@ func (c *compiler) waitBelow(st *stroke, id int) {
 	c.after(c.taped, id, waitFor(handling, handling))
 }
 
-func (c *compiler) overlap(a, b int) bool {
-	return slices.ContainsFunc(c.steps[a].Cells, func(id int) bool { return slices.Contains(c.steps[b].Cells, id) })
-}
+func (c *task) overlap(a, b int) bool { return c.board.Overlap(c.steps[a].Cells, c.steps[b].Cells) }
 
 // tieWet lets an operation go into the wet coat of another: what is laid before the
 // sheen is lost; what takes colour out once the gloss is, until it is dry.
-func (c *compiler) tieWet(base, id int) {
+func (c *task) tieWet(base, id int) {
 	below, w := &c.steps[base], waitFor(intoWet, aWash)
 	arc := order.Arc{From: base, To: id, Type: order.Wet, Max: order.Floor(below.Open)}
 	if kind := c.steps[id].Kind; kind == Lift || kind == Blot {
@@ -190,7 +270,7 @@ func (c *compiler) tieWet(base, id int) {
 }
 
 // titled words a step for its heading.
-func (c *compiler) titled(s *Step, st *stroke) string {
+func (c *task) titled(s *Step, st *stroke) string {
 	name := c.board.Areas[s.On.Area].Name
 	if st.Technique.Covers() {
 		name += fmt.Sprintf(": %s, %s", c.board.Card.Called.Mix(st.Mix), st.Strength)
@@ -207,7 +287,7 @@ func (c *compiler) titled(s *Step, st *stroke) string {
 }
 
 // detail says how a step is done.
-func (c *compiler) detail(s *Step, st *stroke) string {
+func (c *task) detail(s *Step, st *stroke) string {
 	how := st.Technique.How(st.wet)
 	stencil, together := "", ""
 	if c.board.OnStencil(s.On.Area) {
@@ -219,11 +299,26 @@ func (c *compiler) detail(s *Step, st *stroke) string {
 	case Joined:
 		together = "Its cells may run into each other: go on while the last one shines."
 	}
-	return sentence(stencil, how, together)
+	return sentence(stencil, how, together, c.edgeWords(s, st))
+}
+
+// edgeWords say how a wash ends where no line bounds it.
+func (c *task) edgeWords(s *Step, st *stroke) string {
+	z := c.zoneOf(s.On.Area)
+	if z == nil || !st.Technique.Covers() {
+		return ""
+	}
+	switch z.Edge.Or() {
+	case card.SoftEdge:
+		return "Draw its edge out with a clean damp brush while it shines."
+	case card.RunningEdge:
+		return "Let its edge run on the wet paper."
+	}
+	return "Its edge ends hard, on dry paper: lead the bead along the drawn line."
 }
 
 // cautions collects what the pigments of a wash must not be used for.
-func (c *compiler) cautions(w card.Wash) string {
+func (c *task) cautions(w card.Wash) string {
 	for _, p := range w.Mix {
 		if pig, err := pigment.ByCI(p.CI); err == nil && pig.Caution != "" {
 			return fmt.Sprintf("%s (%s): %s. "+paintCare, wording.Upper(c.board.Card.Called.Of(p.CI)), pig.CI, pig.Caution)
@@ -232,10 +327,10 @@ func (c *compiler) cautions(w card.Wash) string {
 	return ""
 }
 
-// heatable gives an operation its times under the heat tool, where the maker's school
+// heatableAs gives an operation its times under the heat tool, where the maker's school
 // lets it be heated: mixed, a wet patch that is not too large.
-func (c *compiler) heatable(id int, over sweep, f film) {
-	doc := c.board.Card
+func (c *task) heatableAs(id int, t card.Technique, over sweep, f film) {
+	doc := c.doc
 	largest, all := 0.0, 0.0
 	for _, p := range over {
 		largest, all = max(largest, p.mm2), all+p.mm2
@@ -243,8 +338,6 @@ func (c *compiler) heatable(id int, over sweep, f film) {
 	if doc.Drying == card.Air || doc.Drying == card.Mixed && largest > 100*c.bench.HeatCM2 {
 		return
 	}
-	on := c.steps[id].On
-	t := doc.Areas[on.Area].Washes[on.Wash].Technique
 	op, surface := &c.in.Ops[id], c.paper.Surface
 	op.HeatDry = min(op.Dry, order.Ceil(surface.Heating(drying.TouchDry, f.left, all*t.Share())))
 	op.HeatBone = min(op.Bone, order.Ceil(surface.Heating(drying.BoneDry, f.left, all*t.Share())))
@@ -252,7 +345,7 @@ func (c *compiler) heatable(id int, over sweep, f film) {
 
 // findGrounds marks the areas that are a background which had better come first:
 // they reach the edge and everything on them is darker.
-func (c *compiler) findGrounds() {
+func (c *task) findGrounds() {
 	light := make([]int, len(c.board.Areas))
 	for i := range c.board.Areas {
 		if a := &c.board.Areas[i]; len(a.Cells) > 0 && len(a.Washes) > 0 && len(a.Washes[0].Mix) > 0 {
@@ -260,7 +353,7 @@ func (c *compiler) findGrounds() {
 		}
 	}
 	for i := range c.board.Areas {
-		outside := slices.ContainsFunc(c.board.Areas[i].Cells, func(id int) bool { return c.board.Cells[id-1].Outside })
+		outside := slices.ContainsFunc(c.board.Areas[i].Cells, func(id int) bool { return c.board.Part(id).Outside })
 		lighter := false
 		for j, l := range light {
 			lighter = lighter || j != i && l >= light[i]

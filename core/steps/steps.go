@@ -47,6 +47,8 @@ const (
 	Detail   Kind = "detail" // the point of a brush, a pen, a pencil
 	Untape   Kind = "untape"
 	Flatten  Kind = "flatten"
+	Trim     Kind = "trim"
+	CutOut   Kind = "cut-out"
 	Mount    Kind = "mount"
 )
 
@@ -59,9 +61,11 @@ type Step struct {
 	Caution string // shown where the step occurs, "" when there is none
 	Brush   string // what it is done with, "" for hands
 
-	On    *On    // the wash it is a go of, nil for what is done to the whole panel
+	Piece int    // index into Plan.Pieces
+	Item  int    // of a piece that a card needs several times, from 0
+	On    *On    // the wash it is a go of, nil for what is done to the whole piece
 	Go    string // its letter where the wash is laid in several goes, "" else
-	Cells []int  // of the go
+	Cells []int  // of the go, or pieces of zones
 	Mix   int    // its number in Plan.Mixes, from 1; 0 for none
 
 	Dur        time.Duration
@@ -78,8 +82,11 @@ type Step struct {
 	Joined   []int    // steps of other areas that may run into it
 }
 
-// On is a wash of an area, by indices.
+// On is a wash of an area, by indices; [Wetting] is clean water before the first.
 type On struct{ Area, Wash int }
+
+// Wetting is in place of a wash where clean water is drawn to the edge of a zone.
+const Wetting = -1
 
 // Together is why touching cells are wet at once.
 type Together string
@@ -90,6 +97,7 @@ const (
 	Loosely  Together = "loose"
 	Joined   Together = "joined"
 	Spots    Together = "whole" // drops and dabs over all of it, which do not meet
+	Zoned    Together = "zone"  // no line parts them: a zone, or cells that are parted later
 )
 
 // Name is the area and go of a step as the board shows it: "5b".
@@ -127,7 +135,7 @@ type Plan struct {
 	Steps    []Step // Steps[i].ID == i
 	Mixes    []Mix
 	Notes    []Note // what could not be planned as the maker wants it
-	Contacts []panel.Contact
+	Pieces   []panel.Piece
 	Bench    Bench // at which it was compiled
 
 	reasons map[pair]wait // why an operation waits for another
@@ -144,18 +152,50 @@ func (p *Plan) MixOf(s *Step) *Mix {
 	return &p.Mixes[s.Mix-1]
 }
 
+// Of is the plan as far as it concerns one of its pieces, as if that were its only one. It
+// is looked at, not put in order.
+func (p *Plan) Of(piece int) *Plan {
+	if len(p.Pieces) == 1 {
+		return p
+	}
+	out := *p
+	out.Pieces, out.Steps, out.Notes = p.Pieces[piece:piece+1], nil, nil
+	for _, s := range p.Steps {
+		if s.Piece == piece && s.Item == 0 {
+			s.Piece = 0
+			out.Steps = append(out.Steps, s)
+		}
+	}
+	for _, n := range p.Notes {
+		if n.Piece == piece || n.Subject == WholeCard && piece == 0 {
+			n.Piece = 0
+			out.Notes = append(out.Notes, n)
+		}
+	}
+	return &out
+}
+
+// AreaOf is the area a step paints; it must paint one.
+func (p *Plan) AreaOf(s *Step) *panel.Area { return &p.Pieces[s.Piece].Board.Areas[s.On.Area] }
+
 // ErrNothingToPaint means that no area has a wash yet.
 var ErrNothingToPaint = errors.New("nothing to paint yet: give at least one area a wash at the Colour station")
 
-// Compile turns the card on the board into a plan for one painter. It always has an
-// order: what the maker wants and cannot have is planned the safe way, and told in
-// the plan's notes.
+// Compile turns the card on the board into a plan for one painter: the panel alone, or
+// one piece alone.
 func Compile(b *panel.Board, with Bench) (*Plan, error) {
+	return CompileAll([]panel.Piece{{Board: b, ID: card.ThePanel, Name: card.ThePanel, Many: 1}}, b.Card, with)
+}
+
+// CompileAll turns pieces of a card into one plan for one painter, the panel first. It
+// always has an order: what the maker wants and cannot have is planned the safe way, and
+// told in the plan's notes.
+func CompileAll(pieces []panel.Piece, of *card.Card, with Bench) (*Plan, error) {
 	if len(with.Brushes) == 0 {
 		with.Brushes = shelf.Brushes()
 	}
-	base := &compiler{board: b, bench: with, paper: b.Card.PaperFacts(), ink: b.Card.InkFacts(), contacts: b.Contacts(), tones: map[string]tone{}, settled: newSettled()}
-	base.part()
+	base := &compiler{doc: of, pieces: pieces, bench: with, tones: map[toneKey]tone{}, settled: newSettled()}
+	base.parts()
 	for {
 		c := base.again()
 		if err := c.compile(); err != nil {
@@ -177,49 +217,112 @@ func Compile(b *panel.Board, with Bench) (*Plan, error) {
 // compiler is the state of one compilation. What it knows beforehand is shared by all
 // tries, of which each settles what the one before could not tie.
 type compiler struct {
-	warps    bool // water or heat has warped the panel
-	board    *panel.Board
-	bench    Bench
-	paper    shelf.Paper
-	ink      shelf.Ink
-	contacts []panel.Contact
-	lays     []lay // by area
-	tones    map[string]tone
-	notes    []Note
+	doc    *card.Card
+	pieces []panel.Piece
+	bench  Bench
+	tasks  []*task
+	tones  map[toneKey]tone
+	notes  []Note
 	*settled
 
 	in      *order.Instance
 	steps   []Step
 	mixes   []Mix
 	mixOf   map[string]int // mix by its text
-	lines   []int          // operations that make the line
-	taped   int            // operation after which painting begins
-	done    [][][]int      // operations by area, wash and go
 	reasons map[pair]wait
+	painted bool // some wash is planned
+}
+
+// task is what is to be done on one piece.
+type task struct {
+	*compiler
+	panel.Piece
+	index, item int // of the piece in the plan, and of it
+
+	board    *panel.Board // nil where nothing is laid on it
+	paper    shelf.Paper
+	contacts []panel.Contact
+	lays     []lay            // by area
+	stages   map[card.Ref]int // when each deed is done, see [task.stagesOf]
+	betweens []between
+	warps    bool // water or heat has warped it
+
+	lines []int       // operations that make the early line
+	inked map[int]int // by image, the operation from which its ink dries
+	cut   int         // the operation that cut it, -1 for none
+	taped int         // operation after which painting begins
+	done  [][][]int   // operations by area, wash and go
+	wets  [][]int     // operations that wet an area first, by go
+	late  []int       // operations once the paint is dry
+	ready int         // the last operation on it, from which it is mounted
 }
 
 // again begins another try.
 func (c *compiler) again() *compiler {
 	next := *c
-	next.steps, next.mixes, next.mixOf, next.reasons, next.lines = nil, nil, map[string]int{}, map[pair]wait{}, nil
+	next.steps, next.mixes, next.mixOf, next.reasons, next.painted = nil, nil, map[string]int{}, map[pair]wait{}, false
 	next.notes = append([]Note{}, c.notes...)
+	next.tasks = nil
+	for _, t := range c.tasks {
+		fresh := *t
+		fresh.compiler, fresh.lines, fresh.late, fresh.inked = &next, nil, nil, map[int]int{}
+		next.tasks = append(next.tasks, &fresh)
+	}
 	return &next
 }
 
+// parts makes the tasks, and parts what is painted of each into goes.
+func (c *compiler) parts() {
+	most := order.MaxOps
+	for i, p := range c.pieces {
+		for item := range max(1, p.Many) {
+			t := &task{compiler: c, Piece: p, index: i, item: item, board: p.Board}
+			if t.board != nil {
+				t.paper, t.contacts = t.board.Card.PaperFacts(), t.board.Contacts()
+				t.stages = t.stagesOf()
+				t.part(most)
+				for _, l := range t.lays {
+					for _, g := range l.groups {
+						most -= len(g.goes) * (g.to - g.from)
+					}
+				}
+			}
+			c.tasks = append(c.tasks, t)
+		}
+	}
+}
+
 func (c *compiler) compile() error {
-	doc := c.board.Card
+	doc := c.doc
 	c.in = &order.Instance{
 		Name: doc.Name, Copies: max(1, doc.Copies), Rack: c.bench.Rack, Rinse: order.Floor(rinseTime), Swap: order.Floor(swapTime),
 		Hand: order.Hand(c.bench.Hand),
 		Heat: order.Heat{Allowed: doc.Drying != card.Air, Factor: 1, Min: order.Floor(drying.HeatLeast)},
 	}
-	c.before()
-	if err := c.paint(); err != nil {
-		return err
+	for _, t := range c.tasks {
+		if t.board == nil {
+			t.plain()
+			continue
+		}
+		t.before()
+		t.paint()
+		t.overlaps()
+		t.joins()
+		t.regions()
 	}
-	c.joins()
-	c.regions()
-	c.finish()
+	for _, t := range c.tasks {
+		if t.board != nil {
+			t.finish()
+		}
+	}
+	switch {
+	case c.painted:
+	case len(c.notes) > 0:
+		return errors.New(sentence(c.notes[0].What, c.notes[0].Way))
+	default:
+		return ErrNothingToPaint
+	}
+	c.mount()
 	c.inLots()
 	return nil
 }
@@ -241,7 +344,7 @@ func (c *compiler) plan() *Plan {
 		s := &c.steps[i]
 		var into []string
 		for _, j := range s.Joined {
-			if name := c.board.Areas[c.steps[j].On.Area].Name; !slices.Contains(into, name) {
+			if name := c.areaOf(&c.steps[j]).Name; !slices.Contains(into, name) {
 				into = append(into, name)
 			}
 		}
@@ -249,11 +352,20 @@ func (c *compiler) plan() *Plan {
 			s.Detail = sentence(s.Detail, "It may run into "+wording.And(into)+": while one shines, lay the other beside it.")
 		}
 	}
-	return &Plan{Instance: c.in, Steps: c.steps, Mixes: c.amounts(), Notes: c.notes, Contacts: c.contacts, Bench: c.bench, reasons: c.reasons}
+	return &Plan{Instance: c.in, Steps: c.steps, Mixes: c.amounts(), Notes: c.notes, Pieces: c.pieces, Bench: c.bench, reasons: c.reasons}
 }
 
-// add appends a step and its operation and returns the id of both.
-func (c *compiler) add(s Step, o order.Op) int {
+// areaOf is the area a step paints.
+func (c *compiler) areaOf(s *Step) *panel.Area { return &c.pieces[s.Piece].Board.Areas[s.On.Area] }
+
+// add appends a step on the piece and its operation and returns the id of both.
+func (c *task) add(s Step, o order.Op) int {
+	s.Piece, s.Item = c.index, c.item
+	return c.push(s, o)
+}
+
+// push appends a step and its operation and returns the id of both.
+func (c *compiler) push(s Step, o order.Op) int {
 	id := len(c.steps)
 	s.ID, o.ID, o.Kind, o.Attended = id, id, order.Kind(s.Kind), !s.Unattended
 	o.Dur, o.Dry, o.Bone = order.Ceil(s.Dur), order.Ceil(s.Dry), order.Ceil(s.Bone)
@@ -278,9 +390,12 @@ type tone struct {
 	light int // 1 to 100
 }
 
+// toneKey is a mix on a paper.
+type toneKey struct{ mix, paper string }
+
 // tone is that of a wash's mix, worked out once.
-func (c *compiler) tone(w card.Wash) tone {
-	key := mixKey(w)
+func (c *task) tone(w card.Wash) tone {
+	key := toneKey{mixKey(w), c.board.Card.Paper}
 	t, ok := c.tones[key]
 	if !ok {
 		look := panel.PaletteOf(c.board.Card).Look([]card.Wash{{Technique: card.Flat, Mix: w.Mix, Strength: w.Strength}})
@@ -293,7 +408,7 @@ func (c *compiler) tone(w card.Wash) tone {
 func mixKey(w card.Wash) string { return card.MixCodes(w.Mix) + "|" + string(w.Strength) }
 
 // mix returns the number of a wash's mixture, from 1, adding it the first time.
-func (c *compiler) mix(w card.Wash) int {
+func (c *task) mix(w card.Wash) int {
 	key := mixKey(w)
 	i, ok := c.mixOf[key]
 	if !ok {
@@ -317,10 +432,10 @@ func (c *compiler) amounts() []Mix {
 		if s.Mix == 0 {
 			continue
 		}
-		m, a := &c.mixes[s.Mix-1], &c.board.Areas[s.On.Area]
-		mm2, t := c.cover(s.Cells).mm2, a.Washes[s.On.Wash].Technique
+		m, a := &c.mixes[s.Mix-1], c.areaOf(&s)
+		mm2, t := coverOf(c.pieces[s.Piece].Board, s.Cells).mm2, a.Washes[s.On.Wash].Technique
 		m.MM2 += mm2 * t.Share()
-		m.ML += millilitres(mm2, t) * float64(max(1, c.board.Card.Copies))
+		m.ML += millilitres(mm2, t) * float64(max(1, c.doc.Copies))
 		if n := len(m.Areas); n == 0 || m.Areas[n-1] != a.Name {
 			m.Areas = append(m.Areas, a.Name)
 		}

@@ -17,6 +17,10 @@ const (
 	aPen
 	beside // paint on a neighbour
 	thePowder
+	anImpression // over what lies there
+	anEmbossing
+	aReactive // line that water works
+	wetInk    // of what was put on last
 	handling
 )
 
@@ -81,6 +85,20 @@ var waits = []wait{
 	{aPen, drops, boneDry, "damp paper feathers its ink"},
 	{aPen, aPencil, atOnce, "pencil holds at once"},
 	{aPen, aPen, atOnce, "a pen goes over its own lines"},
+
+	{anImpression, aReactive, inkDry, "reactive ink smears under a stamp until it is dry"},
+	{anImpression, aWash, boneDry, "damp paper feathers the ink"},
+	{anImpression, anOpaque, boneDry, "a stamp lifts opaque paint that is not dry"},
+	{anImpression, drops, boneDry, "damp paper feathers the ink"},
+	{anImpression, aPencil, atOnce, "ink goes over pencil"},
+	{anImpression, aPen, inkDry, "a stamp smears a pen that is not dry"},
+	{anEmbossing, theLine, inkDry, "ink that is still sticky takes powder too"},
+	{anEmbossing, aWash, boneDry, "powder clings to whatever is damp"},
+	{anEmbossing, anOpaque, boneDry, "powder clings to whatever is damp"},
+	{anEmbossing, drops, boneDry, "powder clings to whatever is damp"},
+	{anEmbossing, aPencil, atOnce, "wax takes powder: brush it off before the heat"},
+	{anEmbossing, aPen, inkDry, "ink that is still sticky takes powder too"},
+	{handling, wetInk, inkDry, "ink that is not dry smears"},
 
 	{theLine, theLine, inkDry, "a mask laid on wet ink smears it"},
 	{thePowder, theLine, whileSticky, "powder holds only while the ink is sticky"},

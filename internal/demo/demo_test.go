@@ -60,7 +60,7 @@ func TestSamples(t *testing.T) {
 		assert.Empty(t, compiled.Notes, r.Card.Name)
 		sch, err := solver.Solve(ctx, compiled.Instance, solver.Budget{Iterations: 300, Seed: 1})
 		require.NoError(t, err)
-		doc, err := json.Marshal(plan.Of(b, compiled, sch))
+		doc, err := json.Marshal(plan.Of(b.Card, compiled, sch))
 		require.NoError(t, err)
 		faults, err := plancheck.Faults(doc, false)
 		require.NoError(t, err)

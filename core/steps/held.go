@@ -1,0 +1,218 @@
+package steps
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"chromaqua/core/card"
+	"chromaqua/core/order"
+	"chromaqua/core/wording"
+)
+
+// Times of taking a piece up and holding it otherwise, general figures.
+const (
+	offTime   = 40 * time.Second // the board out from under it
+	blockTime = 2 * time.Minute  // a blade all round
+	peelTime  = 30 * time.Second
+)
+
+// the names the piece within a sentence.
+func (c *task) the() string {
+	name := c.Name
+	if c.ID == card.ThePanel {
+		name = "the panel"
+	}
+	if c.Many > 1 {
+		name += fmt.Sprintf(" %d", c.item+1)
+	}
+	return name
+}
+
+// firstHold is how the piece is held when it is painted first.
+func (c *task) firstHold() card.Hold {
+	if all := c.board.Card.Hold; len(all) > 0 {
+		return all[0]
+	}
+	return card.Hold{How: card.TapedDown}
+}
+
+// holding is the step that holds a piece so, "" as its title where there is nothing to do.
+func (c *task) holding(h card.Hold) Step {
+	the := c.the()
+	switch h.How {
+	case card.TapedDown:
+		return Step{Kind: Tape, Title: "Tape " + the + " to its board", Detail: c.tapeWords(h), Dur: tapeTime}
+	case card.Positioner:
+		return Step{Kind: Hold, Title: "Lay " + the + " in the positioner", Detail: "Push it into the corner where it lay before, so that what is stamped comes down in its place.", Dur: placeTime}
+	case card.OffBoard:
+		return Step{Kind: Hold, Title: "Take " + the + " off its board, its mask tape left on, and lay it in the positioner", Detail: "The tape on it keeps its edge; cut it from the board, do not pull it.", Caution: bladeCaution, Dur: offTime + placeTime}
+	case card.OnBlock:
+		return Step{Kind: Hold, Title: "Lay the block with " + the + " before you", Detail: "It is glued at its edges: nothing has to be taped.", Dur: placeTime}
+	case card.Sticky:
+		return Step{Kind: Tape, Title: "Lay " + the + " on its sticky sheet", Detail: "Smooth it down from the middle; it holds small and cut pieces flat.", Dur: placeTime}
+	}
+	return Step{Kind: Hold, Title: "Lay " + the + " loose on a board", Detail: "Lift its edges now and then, so that water does not creep under it.", Dur: placeTime}
+}
+
+// tapeWords says where and with what a piece is taped.
+func (c *task) tapeWords(h card.Hold) string {
+	where := "All four edges; hold it by them where ink is still wet."
+	if len(h.Sides) > 0 {
+		var names []string
+		for _, s := range h.Sides {
+			names = append(names, string(s))
+		}
+		where = wording.Upper(wording.And(names)) + " only; the rest stays free."
+	}
+	with := ""
+	if h.Tape != "" {
+		with = wording.Upper(string(h.Tape))
+		if h.Width > 0 {
+			with += ", " + h.Width.With(c.board.Card.Unit) + " wide"
+		}
+		with += ": " + h.Tape.Facts().Note + "."
+	}
+	return sentence(where, with)
+}
+
+// letGo is the step that frees a piece from how it was held; ok is false where it is free.
+func (c *task) letGo(h card.Hold) (s Step, ok bool) {
+	the := c.the()
+	switch h.How {
+	case card.TapedDown, card.OffBoard:
+		return Step{Kind: Untape, Title: "Take the tape off " + the, Detail: "Pull slowly, flat along the paper.", Dur: untapeTime}, true
+	case card.OnBlock:
+		return Step{Kind: Untape, Title: "Free " + the + " from its block", Detail: "Bone dry through and through: a dull blade between it and the next sheet, all round.", Caution: bladeCaution, Dur: blockTime}, true
+	case card.Sticky:
+		return Step{Kind: Untape, Title: "Peel " + the + " off its sticky sheet", Detail: "Bend the sheet away from it, not it from the sheet.", Dur: peelTime}, true
+	}
+	return Step{}, false
+}
+
+// allDry lets an operation wait until all paint of earlier stages on these tasks is bone
+// dry, and for what was done between.
+func (c *task) allDry(id, before int, on []*task) {
+	for _, t := range on {
+		for k := range c.steps {
+			s := &c.steps[k]
+			if s.Piece != t.index || s.Item != t.item || s.On == nil || s.ID == id {
+				continue
+			}
+			if wash := max(0, s.On.Wash); t.stage(s.On.Area, wash) < before {
+				c.after(s.ID, id, waitFor(handling, t.handledAs(s)))
+			}
+		}
+		for _, l := range t.late {
+			if l != id {
+				c.after(l, id, waitFor(handling, handling))
+			}
+		}
+	}
+}
+
+// betweenPaint adds an even stage: how the piece is held then, what is put over the paint,
+// what else is done, and how it is held for the paint over that.
+func (c *task) betweenPaint(b between, now card.Hold) card.Hold {
+	last := -1
+	then := func(s Step) {
+		id := c.add(s, order.Op{})
+		if last >= 0 {
+			c.after(last, id, waitFor(handling, handling))
+		} else {
+			c.allDry(id, b.stage, []*task{c})
+		}
+		last = id
+		c.late = append(c.late, id)
+	}
+	was := now
+	stamps := c.stamps(b.images) && !now.How.Facts().Stamps && len(c.board.Card.Hold) == 0
+	switch {
+	case b.hold != nil:
+		now = *b.hold
+		if s, held := c.letGo(was); held && now.How != card.OffBoard {
+			then(s)
+		}
+		then(c.holding(now))
+	case stamps:
+		now = card.Hold{How: card.OffBoard}
+		then(c.holding(now))
+	}
+	ends := c.putOver(b, last)
+	for _, id := range ends {
+		c.late = append(c.late, id)
+	}
+	for _, x := range b.acts {
+		s := c.handlingStep(x.Kind)
+		id := c.add(s, order.Op{})
+		c.allDry(id, b.stage, []*task{c})
+		for _, e := range ends {
+			c.after(e, id, waitFor(handling, theLine))
+		}
+		c.late = append(c.late, id)
+		ends, last = nil, id
+	}
+	if stamps {
+		back := c.holding(was)
+		back.Title += " again"
+		id := c.add(back, order.Op{})
+		for _, e := range append(slices.Clone(ends), last) {
+			c.after(e, id, waitFor(handling, theLine))
+		}
+		c.late, last, now = append(c.late, id), id, was
+	}
+	c.paintAfter(b, last)
+	return now
+}
+
+// paintAfter lets the paint of later stages wait for what was done between, and where it
+// goes over new ink for that to dry.
+func (c *task) paintAfter(b between, last int) {
+	for k := range c.steps {
+		s := &c.steps[k]
+		if s.Piece != c.index || s.Item != c.item || s.On == nil || c.stage(s.On.Area, max(0, s.On.Wash)) <= b.stage {
+			continue
+		}
+		if last >= 0 {
+			c.after(last, s.ID, waitFor(handling, handling))
+		}
+		for _, i := range b.images {
+			if c.board.InkOver(i, s.Cells) {
+				c.after(c.inked[i], s.ID, waitFor(c.handledAs(s), theLine))
+			}
+		}
+	}
+}
+
+// handlingStep is an act of the maker's as a step.
+func (c *task) handlingStep(k card.HandlingKind) Step {
+	the := c.the()
+	switch k {
+	case card.Press:
+		return Step{Kind: Press, Title: "Press " + the + " in its folder", Detail: "Bone dry through and through.", Dur: pressTime}
+	case card.Trim:
+		return Step{Kind: Trim, Title: "Trim " + the + " to " + c.board.Card.PanelSize().With(c.board.Card.Unit), Caution: bladeCaution, Dur: cutTime}
+	}
+	return Step{Kind: Flatten, Title: "Flatten " + the + " under weight", Detail: flattenWords, Dur: weighted, Unattended: true}
+}
+
+const flattenWords = "Bone dry and cool, face down between clean boards, under a pile of books."
+
+// sheetMates are the tasks that are worked on one sheet with it, itself first of all.
+func (c *task) sheetMates() (out []*task) {
+	sheet := c.sheetName()
+	for _, t := range c.tasks {
+		if t == c || sheet != "" && t.sheetName() == sheet {
+			out = append(out, t)
+		}
+	}
+	return out
+}
+
+func (c *task) sheetName() string {
+	if p, err := c.doc.PieceByID(c.ID); err == nil {
+		return strings.TrimSpace(p.Sheet)
+	}
+	return ""
+}
