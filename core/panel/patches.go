@@ -346,3 +346,8 @@ func (b *Board) InkOver(image int, parts []int) bool {
 func (b *Board) InkMeets(x, y int) bool {
 	return slices.ContainsFunc(b.Cells, func(c lineart.Cell) bool { return !c.Outside && b.Beside(x, c.ID) && b.Beside(y, c.ID) })
 }
+
+// Overlaid reports whether some areas may share a place.
+func (b *Board) Overlaid() bool {
+	return b.overlay != nil || slices.ContainsFunc(b.Areas, func(a Area) bool { return a.Lies })
+}

@@ -158,16 +158,17 @@ func (c *task) finish() {
 	hold := c.firstHold()
 	free := false
 	for _, b := range c.betweens {
+		from := -1
 		if c.last(b.stage) && b.hold == nil && !free && len(c.sheetMates()) == 1 {
 			c.release(hold)
-			hold, free = card.Hold{How: card.Positioner}, true
+			hold, free, from = card.Hold{How: card.Positioner}, true, c.ready
 			if c.stamps(b.images) {
-				id := c.add(c.holding(hold), order.Op{})
-				c.after(c.ready, id, waitFor(handling, handling))
-				c.late = append(c.late, id)
+				from = c.add(c.holding(hold), order.Op{})
+				c.after(c.ready, from, waitFor(handling, handling))
+				c.late = append(c.late, from)
 			}
 		}
-		hold = c.betweenPaint(b, hold)
+		hold = c.betweenPaint(b, hold, from)
 	}
 	if !free {
 		c.release(hold)
@@ -307,7 +308,14 @@ func (c *task) flattening() (Step, bool) {
 		s.Dur = overnight
 		s.Detail = sentence(s.Detail, "Overnight: it was soaked.")
 	}
-	return s, warps && !c.board.Card.Has(shelf.ReliefImage)
+	return s, warps && !c.board.Card.Has(shelf.ReliefImage) && !c.flattened()
+}
+
+// flattened reports whether the maker has it flattened once all is painted.
+func (c *task) flattened() bool {
+	return slices.ContainsFunc(c.betweens, func(b between) bool {
+		return c.last(b.stage) && slices.ContainsFunc(b.acts, func(x card.Handling) bool { return x.Kind == card.Flatten })
+	})
 }
 
 // pressings are what is pressed, and touched up, once the paint is dry. A relief

@@ -113,9 +113,9 @@ func (c *task) allDry(id, before int, on []*task) {
 }
 
 // betweenPaint adds an even stage: how the piece is held then, what is put over the paint,
-// what else is done, and how it is held for the paint over that.
-func (c *task) betweenPaint(b between, now card.Hold) card.Hold {
-	last := -1
+// what else is done, and how it is held for the paint over that; after an operation, -1
+// for none.
+func (c *task) betweenPaint(b between, now card.Hold, last int) card.Hold {
 	then := func(s Step) {
 		id := c.add(s, order.Op{})
 		if last >= 0 {
@@ -127,7 +127,7 @@ func (c *task) betweenPaint(b between, now card.Hold) card.Hold {
 		c.late = append(c.late, id)
 	}
 	was := now
-	stamps := c.stamps(b.images) && !now.How.Facts().Stamps && len(c.board.Card.Hold) == 0
+	stamps := c.stamps(b.images) && !now.How.Facts().Stamps && len(c.board.Card.Hold) <= 1 && now.How == card.TapedDown
 	switch {
 	case b.hold != nil:
 		now = *b.hold

@@ -137,7 +137,7 @@ func (c *task) regions() {
 		}
 	}
 	region := map[int]int{}
-	named := map[string]int{}
+	c.named = map[string]int{}
 	size := c.board.Card.PanelSize()
 	beside := 2 * float64(c.number()) // pieces lie side by side
 	for _, patch := range c.board.Patches() {
@@ -145,24 +145,22 @@ func (c *task) regions() {
 		if !painted {
 			continue
 		}
-		key := fmt.Sprint(ops)
-		r, known := named[key]
-		if !known {
-			r = len(c.in.Regions)
-			named[key] = r
-			c.in.Regions = append(c.in.Regions, order.Region{ID: r, X: beside + patch.At.X/size.W.MM(), Y: patch.At.Y / size.H.MM()}) // of its largest patch
-			for _, op := range ops {
-				c.in.Ops[op].Regions = append(c.in.Ops[op].Regions, r)
-			}
-		}
-		region[patch.ID] = r
+		region[patch.ID] = c.regionOf(ops, order.Region{X: beside + patch.At.X/size.W.MM(), Y: patch.At.Y / size.H.MM()}) // of its largest patch
 	}
 	seen := map[[2]int]bool{}
 	for _, t := range c.board.PatchContacts() {
 		a, okA := region[t.A]
 		b, okB := region[t.B]
+		if !okA || !okB || a == b {
+			continue
+		}
+		if c.board.Overlaid() {
+			if a, b, okA = c.parted(a, b); !okA {
+				continue
+			}
+		}
 		k := [2]int{min(a, b), max(a, b)}
-		if !okA || !okB || a == b || seen[k] && !t.Raised {
+		if seen[k] && !t.Raised {
 			continue
 		}
 		if t.Raised {
@@ -175,4 +173,44 @@ func (c *task) regions() {
 	c.in.Raised = slices.DeleteFunc(c.in.Raised, func(k [2]int) bool { return seen[k] })
 	slices.SortFunc(c.in.Raised, func(a, b [2]int) int { return slices.Compare(a[:], b[:]) })
 	c.in.Raised = slices.Compact(c.in.Raised)
+}
+
+// regionOf is the place that these operations share, made at a point the first time.
+func (c *task) regionOf(ops []int, at order.Region) int {
+	key := fmt.Sprint(ops)
+	r, known := c.named[key]
+	if !known {
+		r = len(c.in.Regions)
+		c.named[key], at.ID = r, r
+		c.in.Regions = append(c.in.Regions, at)
+		for _, op := range ops {
+			c.in.Ops[op].Regions = append(c.in.Ops[op].Regions, r)
+		}
+	}
+	return r
+}
+
+// parted are the places of what two touching places do not share: where one wash goes over
+// both, what lies over or under it there waits for it as the stack says, and does not
+// stand beside it. ok is false when one is wholly within the other.
+func (c *task) parted(a, b int) (x, y int, ok bool) {
+	var onlyA, onlyB []int
+	shared := false
+	for _, o := range c.in.Ops {
+		switch inA, inB := slices.Contains(o.Regions, a), slices.Contains(o.Regions, b); {
+		case inA && inB:
+			shared = true
+		case inA:
+			onlyA = append(onlyA, o.ID)
+		case inB:
+			onlyB = append(onlyB, o.ID)
+		}
+	}
+	if !shared {
+		return a, b, true
+	}
+	if len(onlyA) == 0 || len(onlyB) == 0 {
+		return 0, 0, false
+	}
+	return c.regionOf(onlyA, c.in.Regions[a]), c.regionOf(onlyB, c.in.Regions[b]), true
 }

@@ -144,7 +144,7 @@ func (c *task) putOver(b between, last int) (ends []int) {
 	for _, image := range b.images {
 		k := c.inkOf(image)
 		from := len(c.steps)
-		if k.Raises() {
+		if k.Raises() && len(ends) == 0 {
 			last = c.next(last, c.add(c.pouch(), order.Op{}))
 		}
 		id := c.putOn(image, last)
@@ -162,8 +162,8 @@ func (c *task) putOver(b between, last int) (ends []int) {
 		if t := &c.steps[c.stampedAt(from)]; t.Kind == Line {
 			t.Detail = sentence(t.Detail, "The paint below has to be bone dry.")
 		}
-		if last < 0 {
-			c.after(c.taped, first, waitFor(handling, handling))
+		if last < 0 { // a stamp presses on all of it
+			c.allDry(first, b.stage, []*task{c})
 		}
 		c.inked[image] = id
 		ends, last = append(ends, id), id

@@ -58,6 +58,14 @@ func (c *compiler) note(n Note) {
 func (c *task) tooLate(area, wash int, below *Step, cells []int) Note {
 	a := &c.board.Areas[area]
 	w := a.Washes[wash]
+	if below.On.Wash == Wetting {
+		return Note{
+			What:  fmt.Sprintf("%s is to be painted on wet paper, but the water loses its sheen %s.", a.Name, opens(below.Open)),
+			Why:   "Paint that comes onto damp paper runs in fingers and blooms. It is planned once the paper is dry again.",
+			Way:   "Leave the water out, or let other work come later.",
+			About: About{Subject: OneWash, Piece: c.index, Area: area, Wash: Wetting}, Cells: slices.Clone(cells),
+		}
+	}
 	return Note{
 		What:  fmt.Sprintf("On %s, %s cannot go into the %s below: that loses its sheen %s.", a.Name, c.board.Card.WashName(w), a.Washes[below.On.Wash].Technique, opens(below.Open)),
 		Why:   "Water that comes into a damp wash pushes its colour aside into a bloom. It is planned once the wash is dry.",

@@ -247,14 +247,15 @@ type task struct {
 	betweens []between
 	warps    bool // water or heat has warped it
 
-	lines []int       // operations that make the early line
-	inked map[int]int // by image, the operation from which its ink dries
-	cut   int         // the operation that cut it, -1 for none
-	taped int         // operation after which painting begins
-	done  [][][]int   // operations by area, wash and go
-	wets  [][]int     // operations that wet an area first, by go
-	late  []int       // operations once the paint is dry
-	ready int         // the last operation on it, from which it is mounted
+	lines []int          // operations that make the early line
+	inked map[int]int    // by image, the operation from which its ink dries
+	cut   int            // the operation that cut it, -1 for none
+	taped int            // operation after which painting begins
+	done  [][][]int      // operations by area, wash and go
+	wets  [][]int        // operations that wet an area first, by go
+	late  []int          // operations once the paint is dry
+	named map[string]int // places of the instance by their operations
+	ready int            // the last operation on it, from which it is mounted
 }
 
 // again begins another try.

@@ -154,7 +154,7 @@ func (r *reasoning) whyNow(o order.Placed, latest *moment, last *order.Placed) s
 		return "Nothing wet is near it, while other places dry."
 	case st.On != nil && latest != nil && latest.wait.until != atOnce:
 		return fmt.Sprintf("%s is %s.", p.spoken(latest.from.Op), latest.dry())
-	case st.Kind == Hold, last == nil:
+	case st.Kind == Hold && latest == nil, last == nil:
 		return "It comes first."
 	}
 	return fmt.Sprintf("After %s.", p.spoken(last.Op))
@@ -177,6 +177,9 @@ func (r *reasoning) darkerBeside(o order.Placed) (op int, ok bool) {
 // spoken names a step within a sentence.
 func (p *Plan) spoken(id int) string {
 	st := &p.Steps[id]
+	if st.On != nil && st.On.Wash == Wetting {
+		return "the water on " + p.AreaOf(st).Name
+	}
 	if st.On != nil {
 		name, _, _ := strings.Cut(st.Title, ": ")
 		if st.Go != "" {
@@ -202,6 +205,10 @@ func (p *Plan) spoken(id int) string {
 		return "the untaping"
 	case Flatten:
 		return "the flattening"
+	case Trim:
+		return "the trimming"
+	case CutOut:
+		return "the cutting out"
 	}
 	return "the step before"
 }

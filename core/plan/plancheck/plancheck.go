@@ -20,6 +20,7 @@ type plan struct {
 	} `json:"cells"`
 	Areas []struct {
 		ID     string   `json:"id"`
+		Piece  string   `json:"piece"`
 		Cells  []string `json:"cells"`
 		Washes []struct {
 			Wash      int    `json:"wash"`
@@ -34,6 +35,8 @@ type plan struct {
 	Steps []step `json:"steps"`
 	Heat  []struct {
 		Copy  int    `json:"copy"`
+		Item  int    `json:"item"`
+		Piece string `json:"piece"`
 		Start int    `json:"start_s"`
 		End   int    `json:"end_s"`
 		For   string `json:"for"`
@@ -47,6 +50,9 @@ type plan struct {
 type step struct {
 	ID         string   `json:"id"`
 	Copy       int      `json:"copy"`
+	Item       int      `json:"item"`
+	Piece      string   `json:"piece"`
+	Pieces     []string `json:"pieces"`
 	Kind       string   `json:"kind"`
 	Title      string   `json:"title"`
 	Why        string   `json:"why_now"`
@@ -65,6 +71,14 @@ type step struct {
 	Joined     []string `json:"joined"`
 	Unattended bool     `json:"unattended"`
 }
+
+// one is one of the pieces that are worked on.
+type one struct {
+	copy, item int
+	piece      string
+}
+
+func (s *step) one() one { return one{s.Copy, s.Item, s.Piece} }
 
 // second is how exactly times are held to.
 const second = 1.5
@@ -98,6 +112,7 @@ func Faults(data []byte, still bool) ([]string, error) {
 	c.handling()
 	c.everyWash()
 	c.lineBeforeTape()
+	c.mountedLast()
 	return c.faults, nil
 }
 
@@ -117,7 +132,7 @@ func (c *checker) say(rule, format string, args ...any) {
 func (c *checker) passed(a *step, t int) float64 {
 	x := float64(t - a.End)
 	for _, h := range c.Heat {
-		if h.Copy != a.Copy {
+		if (one{h.Copy, h.Item, h.Piece}) != a.one() {
 			continue
 		}
 		for _, d := range h.Dries {
@@ -139,7 +154,7 @@ func (c *checker) figures() {
 		if !s.Unattended {
 			hands += s.End - s.Start
 		}
-		key := fmt.Sprint(s.ID, "#", s.Copy)
+		key := fmt.Sprint(s.ID, "#", s.Copy, "#", s.Item)
 		if ids[key] {
 			c.say("ids", "step %s of copy %d stands twice", s.ID, s.Copy)
 		}
@@ -234,7 +249,7 @@ func (c *checker) wetness() {
 		}
 		for j := range c.Steps[:i] {
 			a := &c.Steps[j]
-			if a.Copy != b.Copy || a.Water <= 0 || len(a.Cells) == 0 {
+			if a.one() != b.one() || a.Water <= 0 || len(a.Cells) == 0 {
 				continue
 			}
 			live := c.live(a, i)
@@ -289,7 +304,7 @@ func (c *checker) live(a *step, i int) map[string]bool {
 	out := set(a.Cells)
 	for k := range c.Steps[:i] {
 		s := &c.Steps[k]
-		if s.Copy == a.Copy && slices.Contains(s.IntoWet, a.ID) {
+		if s.one() == a.one() && slices.Contains(s.IntoWet, a.ID) {
 			for _, id := range s.Cells {
 				delete(out, id)
 			}
@@ -310,7 +325,7 @@ func (c *checker) handling() {
 		}
 		for j := range c.Steps[:i] {
 			a := &c.Steps[j]
-			if a.Copy != u.Copy || a.Water <= 0 || len(a.Cells) == 0 || len(c.live(a, i)) == 0 {
+			if !handles(u, a) || a.Water <= 0 || len(a.Cells) == 0 || len(c.live(a, i)) == 0 {
 				continue
 			}
 			if pen && (!meet(set(a.Cells), set(u.Cells)) || a.Kind == "detail" || a.Water < 10 || shimmers(c, a)) {
@@ -321,6 +336,15 @@ func (c *checker) handling() {
 			}
 		}
 	}
+}
+
+// handles reports whether a step takes in hand the piece another was on: its own, or all
+// that it mounts.
+func handles(u, a *step) bool {
+	if u.Kind == "mount" {
+		return u.Copy == a.Copy && slices.Contains(u.Pieces, a.Piece)
+	}
+	return u.one() == a.one()
 }
 
 // shimmers reports a step of mica, over which a pen goes once it is touch-dry.
@@ -337,28 +361,33 @@ func shimmers(c *checker, s *step) bool {
 	return false
 }
 
-// everyWash: each cell of each area gets each wash once on each copy.
+// everyWash: each cell of each area gets each wash once on each of each copy's pieces.
 func (c *checker) everyWash() {
 	type key struct {
-		copy, wash int
+		one
+		wash       int
 		area, cell string
 	}
 	seen := map[key]int{}
-	copies := map[int]bool{}
-	for _, s := range c.Steps {
+	on := map[one]bool{}
+	for i := range c.Steps {
+		s := &c.Steps[i]
 		if s.Wash < 0 {
 			continue
 		}
-		copies[s.Copy] = true
+		on[s.one()] = true
 		for _, id := range s.Cells {
-			seen[key{s.Copy, s.Wash, s.Area, id}]++
+			seen[key{s.one(), s.Wash, s.Area, id}]++
 		}
 	}
 	if len(seen) == 0 {
 		c.say("every-wash-once", "no wash in the plan")
 	}
-	for n := range copies {
+	for n := range on {
 		for _, a := range c.Areas {
+			if a.Piece != n.piece {
+				continue
+			}
 			for _, w := range a.Washes {
 				for _, id := range a.Cells {
 					if k := seen[key{n, w.Wash, a.ID, id}]; k != 1 {
@@ -370,16 +399,35 @@ func (c *checker) everyWash() {
 	}
 }
 
-// lineBeforeTape: a panel is stamped in the positioner before it is taped.
+// lineBeforeTape: a piece is stamped in the positioner, before it is taped or once it is
+// off its board again.
 func (c *checker) lineBeforeTape() {
-	taped := map[int]int{}
-	for _, s := range c.Steps {
+	taped := map[one]int{}
+	for i := range c.Steps {
+		s := &c.Steps[i]
 		switch s.Kind {
 		case "tape":
-			taped[s.Copy] = s.Start
+			taped[s.one()] = s.Start
+		case "untape", "hold":
+			delete(taped, s.one())
 		case "line", "emboss":
-			if at, is := taped[s.Copy]; is && s.End > at {
+			if at, is := taped[s.one()]; is && s.End > at {
 				c.say("line-before-tape", "step %s", s.ID)
+			}
+		}
+	}
+}
+
+// mountedLast: a card is put together once all is done on each of its pieces.
+func (c *checker) mountedLast() {
+	for i := range c.Steps {
+		m := &c.Steps[i]
+		if m.Kind != "mount" {
+			continue
+		}
+		for k := range c.Steps {
+			if s := &c.Steps[k]; k != i && handles(m, s) && s.End > m.Start {
+				c.say("mounted-last", "step %s ends after %s begins", s.ID, m.ID)
 			}
 		}
 	}
