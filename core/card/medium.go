@@ -63,6 +63,11 @@ func (m *Image) medium() Medium {
 	return *m.Medium
 }
 
+// Usual reports whether a medium is as usual in all.
+func (m *Medium) Usual() bool {
+	return m.Ink == "" && m.OwnInk == nil && m.Look == "" && len(m.Pads) == 0 && m.Times == 0 && !m.Watered && m.Bare == ""
+}
+
 // InkOf is what is known of the ink an image is put on with; of several, of the first.
 func (w *Work) InkOf(m *Image) shelf.Ink {
 	switch own := m.medium(); {

@@ -348,6 +348,46 @@ func (w *Work) Put(above, below Ref, over bool) error {
 	return w.checkOver()
 }
 
+// Raise moves a deed one place up the stack, over what lies on it next, or down. What has
+// no need to be said is not kept.
+func (w *Work) Raise(r Ref, higher bool) error {
+	deeds, err := w.Deeds()
+	if err != nil {
+		return err
+	}
+	at := slices.IndexFunc(deeds, func(d Deed) bool { return d.Ref == r })
+	if at < 0 {
+		return errors.New("that is not on the piece any more; nothing was changed")
+	}
+	id, _, _ := r.split()
+	to := Beside(at, higher)
+	for to >= 0 && to < len(deeds) {
+		if other, _, _ := deeds[to].Ref.split(); other != id {
+			break
+		}
+		to = Beside(to, higher)
+	}
+	if to < 0 || to >= len(deeds) {
+		return errors.New("it is the first or the last already; nothing was changed")
+	}
+	above, below := r, deeds[to].Ref
+	if !higher {
+		above, below = below, above
+	}
+	w.Over = slices.DeleteFunc(w.Over, func(o Over) bool { return o == Over{below, above} })
+	if w.lies(above, below) {
+		return w.checkOver()
+	}
+	return w.Put(above, below, true)
+}
+
+// lies reports whether one deed lies over another as it is said now.
+func (w *Work) lies(above, below Ref) bool {
+	deeds, err := w.Deeds()
+	place := func(r Ref) int { return slices.IndexFunc(deeds, func(d Deed) bool { return d.Ref == r }) }
+	return err == nil && place(above) > place(below)
+}
+
 // AddAct puts an act over all that is done so far, under the first free id "x<n>".
 func (c *Card) AddAct(k HandlingKind) string {
 	id := c.freeID("x", len(c.Acts))
@@ -369,6 +409,13 @@ func (w *Work) forget(id string) {
 	}
 	w.Over = slices.DeleteFunc(w.Over, func(o Over) bool { return speaks(o.Above) || speaks(o.Below) })
 	w.Hold = slices.DeleteFunc(w.Hold, func(h Hold) bool { return h.From != "" && speaks(h.From) })
+}
+
+// Tidy drops what is said of washes that are gone.
+func (w *Work) Tidy() {
+	gone := func(r Ref) bool { return r != "" && w.checkRef(r) != nil }
+	w.Over = slices.DeleteFunc(w.Over, func(o Over) bool { return gone(o.Above) || gone(o.Below) })
+	w.Hold = slices.DeleteFunc(w.Hold, func(h Hold) bool { return gone(h.From) })
 }
 
 // Renumber tells that wash n of an area is now wash to(n), from 0; gone when that is

@@ -44,6 +44,7 @@ type Outline struct {
 	Image   string        `json:"image"`
 	Margin  length.Length `json:"margin"`            // of paper left round it; negative cuts into the line
 	Partial bool          `json:"partial,omitempty"` // one side stays in the sheet
+	Darken  bool          `json:"darken,omitempty"`  // its cut edge is darkened, so that no white shows
 }
 
 // Place is where a piece lies on the card.

@@ -109,7 +109,7 @@ type Gather struct {
 // On gives the cells.
 func (c Gather) On(b *panel.Board) (Done, error) {
 	return toArea(b.Card, c.Area, func(a *card.Area) (string, error) {
-		cells, stay, err := c.Cells.gathered(b, a.ID, c.Take)
+		cells, stay, err := c.Cells.gathered(b, a.ID, c.Take || a.Lies)
 		if err != nil {
 			return "", err
 		}

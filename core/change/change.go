@@ -42,6 +42,7 @@ type Done struct {
 	Area  string // id of the area it made or speaks of, "" for none
 	Wash  int    // number from 1 of the wash of that area it made or moved, 0 for none
 	Image string // id of the image on the panel it made or speaks of, "" for none
+	Piece string // id of the piece it made or speaks of, "" for the one at hand
 }
 
 // said is a change that speaks of no area or image of its own.
@@ -127,6 +128,27 @@ var kinds = map[string]Change{
 	"measured":    PaintMeasured{},
 	"generic":     PaintGeneric{},
 
+	"piece-add":   AddPiece{},
+	"piece-copy":  CopyPiece{},
+	"piece-off":   RemovePiece{},
+	"piece-move":  MovePiece{},
+	"piece":       Piece{},
+	"piece-along": CutAlong{},
+	"piece-place": PlacePiece{},
+	"medium":      Medium{},
+	"lie-over":    LieOver{},
+	"raise":       Raise{},
+	"as-usual":    AsUsual{},
+	"act-add":     AddAct{},
+	"act-off":     RemoveAct{},
+	"hold":        Hold{},
+	"hold-off":    LetGo{},
+	"zone-new":    NewZone{},
+	"zone-in":     NewZoneIn{},
+	"zone-ends":   ZoneEnds{},
+	"zone-off":    RemoveZone{},
+	"area-lies":   Lie{},
+
 	"copies": Copies{},
 	"drying": Drying{},
 }
@@ -171,6 +193,12 @@ func Values(c Change) map[string]string {
 // Make makes a change on a card. board finds the card's cells; it is only asked for
 // them when the change speaks of cells.
 func Make(c Change, on *card.Card, board func() (*panel.Board, error)) (Done, error) {
+	done, err := do(c, on, board)
+	on.Tidy()
+	return done, err
+}
+
+func do(c Change, on *card.Card, board func() (*panel.Board, error)) (Done, error) {
 	if c, speaks := c.(OnBoard); speaks {
 		b, err := board()
 		if err != nil {

@@ -71,6 +71,15 @@ func (c RemoveWash) Do(on *card.Card) (Done, error) {
 			return "", 0, err
 		}
 		a.Washes = slices.Delete(a.Washes, c.Wash, c.Wash+1)
+		on.Renumber(a.ID, func(n int) int {
+			switch {
+			case n == c.Wash:
+				return -1
+			case n > c.Wash:
+				return n - 1
+			}
+			return n
+		})
 		return "removed a wash of " + a.Name, max(0, c.Wash-1), nil
 	})
 }
@@ -89,6 +98,17 @@ type MoveWash struct {
 func (c MoveWash) Do(on *card.Card) (Done, error) {
 	return toStack(on, c.Area, func(a *card.Area) (string, int, error) {
 		later := c.Way == Later
+		if to := card.Beside(c.Wash, later); to >= 0 && to < len(a.Washes) {
+			on.Renumber(a.ID, func(n int) int {
+				switch n {
+				case c.Wash:
+					return to
+				case to:
+					return c.Wash
+				}
+				return n
+			})
+		}
 		return "changed the order of washes on " + a.Name, card.Beside(c.Wash, later), a.MoveWash(c.Wash, later)
 	})
 }

@@ -72,7 +72,7 @@ func (b *Board) mark(k card.MarkKind, points []lineart.Point) {
 func Mark(m *card.Image, k card.MarkKind, points []lineart.Point) {
 	made := card.Mark{Kind: k}
 	for _, p := range points {
-		made.Points = append(made.Points, onImage(m, p))
+		made.Points = append(made.Points, OnImage(m, p))
 	}
 	m.Marks = append(m.Marks, made)
 }

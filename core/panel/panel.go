@@ -236,7 +236,7 @@ func (s *Sheet) under(c *card.Card, p lineart.Point) *card.Image {
 func (b *Board) SpotOf(id int) card.Spot {
 	c := b.Cells[id-1]
 	m := b.Sheet.under(b.Card, c.Label)
-	return card.Spot{On: m.ID, UV: onImage(m, c.Label), MM2: math.Round(c.AreaMM2*100) / 100}
+	return card.Spot{On: m.ID, UV: OnImage(m, c.Label), MM2: math.Round(c.AreaMM2*100) / 100}
 }
 
 // HolderOf returns the area that holds a cell, nil when it is free or there is none.
@@ -269,6 +269,9 @@ func (b *Board) Assign(areaID string, cells []int) error {
 			return fmt.Errorf("there is no cell %d on this panel; the line was changed meanwhile, choose the cells again", id)
 		}
 	}
+	if to > 0 && b.Card.Areas[to-1].Lies {
+		return b.lieOn(&b.Card.Areas[to-1], cells)
+	}
 	for _, id := range cells {
 		b.owner[id-1] = to
 	}
@@ -285,6 +288,20 @@ func (b *Board) Assign(areaID string, cells []int) error {
 		if n > 0 {
 			a := &b.Card.Areas[n-1]
 			a.Cells = append(a.Cells, b.SpotOf(i+1))
+		}
+	}
+	return nil
+}
+
+// lieOn lets an area that lies over others cover cells too.
+func (b *Board) lieOn(a *card.Area, cells []int) error {
+	if len(a.Zones) > 0 && len(a.Cells) == 0 {
+		return fmt.Errorf("%q goes wherever its zone reaches; draw a zone within cells instead", a.Name)
+	}
+	for _, id := range cells {
+		s := b.SpotOf(id)
+		if !slices.ContainsFunc(a.Cells, func(o card.Spot) bool { return o.On == s.On && o.UV == s.UV }) {
+			a.Cells = append(a.Cells, s)
 		}
 	}
 	return nil

@@ -30,9 +30,9 @@ func share(m *card.Image, p lineart.Point) card.UV {
 	return card.UV{U: (x + w/2) / w, V: (y + h/2) / w}
 }
 
-// onImage is share in the steps a card stores: a hundredth of a millimetre is
-// enough.
-func onImage(m *card.Image, p lineart.Point) card.UV {
+// OnImage is a point of the panel on an image, the reverse of [OnPanel], in the steps a
+// card stores: a hundredth of a millimetre is enough.
+func OnImage(m *card.Image, p lineart.Point) card.UV {
 	round := func(v float64) float64 { return math.Round(v*1e5) / 1e5 }
 	at := share(m, p)
 	return card.UV{U: round(at.U), V: round(at.V)}
