@@ -150,7 +150,7 @@ func TestWhereRulesBegin(t *testing.T) {
 // Rules that need no cells speak before they are known, the others keep still.
 func TestBeforeTheCellsAreKnown(t *testing.T) {
 	var got []string
-	for _, tc := range ruleCases {
+	for _, tc := range append(ruleCases, workCases...) {
 		b := good(t)
 		tc.needs(b)
 		if slices.Contains(rules(advice.Watches(advice.Gather(b.Card, nil, nil, nil))), tc.rule) {
@@ -160,6 +160,7 @@ func TestBeforeTheCellsAreKnown(t *testing.T) {
 	assert.Equal(t, []string{
 		"no-envelope", "wrong-envelope", "thick-for-envelope", "window-off", "frame-holds-nothing", "tape-too-narrow", "die-differs", "overhangs", "post",
 		"ink-will-run", "ink-runs", "ink-never-cures", "line-stays", "solid-mottles", "paper-too-weak", "paper-reworked", "folder-small", "relief-flattened",
+		"edge-white", "thin-paper-bleeds",
 	}, got)
 }
 

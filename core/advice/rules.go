@@ -32,6 +32,12 @@ func Rules() []Rule {
 		{"die-differs", Format, "The nearest die cuts another size than was given, or overhangs.", "What shows round it is then not what was meant.", 0, dieDiffers},
 		{"overhangs", Format, "A layer overhangs what it lies on.", "It has to be trimmed flush once it is mounted.", 0, overhangs},
 		{"post", Format, "The card is square or thick.", "Post has rules of its own for those, which differ by country.", 0, postRules},
+		{"edge-white", Format, "A dark figure is cut out and popped up, its edge left white.", "The white of the paper shows at its edge, seen from the side.", 0, edgeWhite},
+		{"piece-hides", Format, "A piece lies on what the card is about.", "What was painted to be seen is hidden.", theCells, pieceHides},
+		{"thin-paper-bleeds", Line, "Ink goes through paper of which both sides are seen.", "It shows on the other side.", 0, thinPaperBleeds},
+		{"media-fight", Line, "One image is put on with an ink that runs, and washed over.", "It runs while the rest of the line holds.", theCells, mediaFight},
+		{"image-under-tape", Line, "Tape lies on what is printed.", "The line ends there as if it were cut, and tape may lift the ink.", theCells, imageUnderTape},
+		{"stamped-under-piece", Line, "An image is put where a piece will lie.", "Nobody sees it.", theCells, stampedUnderPiece},
 		{"ink-will-run", Line, "An ink that runs is chosen for a line that is to stay.", "Once it is stamped, every wash draws it out.", 0, inkWillRun},
 		{"ink-runs", Line, "The line is not waterproof and will be washed over.", "It runs into the wash however long it has dried.", 0, inkRuns},
 		{"flood-on-reactive", Line, "A whole wash goes over a line that is to be pulled.", "It takes the colour everywhere instead of where it is drawn.", theCells, floodOnReactive},
@@ -64,6 +70,7 @@ func Rules() []Rule {
 		{"area-unpainted", Colour, "An area has no wash while the others have.", "It stays paper white, forgotten.", theCells, areaUnpainted},
 		{"forgotten-cells", Colour, "A few cells inside the drawing belong to no area.", "An eye, a tail, the crab's last leg stays white.", theCells, forgottenCells},
 		{"water-into-damp", Order, "What is to meet while wet cannot in time.", "Water that comes into a damp wash makes a bloom; it is planned the safe way.", theCells | thePlan, waterIntoDamp},
+		{"powder-on-damp", Order, "Something is embossed over paint that takes long to dry.", "Powder clings to whatever is damp.", theCells | thePlan, powderOnDamp},
 		{"heat-on-gloss", Order, "The heat tool is aimed at a large wet wash.", "The sheet warps, and the wash blooms where the air pushes it.", theCells | thePlan, heatOnGloss},
 	}
 }

@@ -3,13 +3,9 @@ package card
 import (
 	"errors"
 	"fmt"
-	"maps"
 	"slices"
 
-	"chromaqua/core/fold"
 	"chromaqua/core/length"
-	"chromaqua/core/nest"
-	"chromaqua/core/shelf"
 )
 
 // Limits of the pieces of a card.
@@ -54,120 +50,6 @@ type Place struct {
 	Y    length.Length `json:"y"`  // and down
 	Turn float64       `json:"turn,omitzero"`
 	By   HeldBy        `json:"by,omitempty"` // what holds it; the usual of its kind when empty
-}
-
-// Face is one face of the card base.
-type Face string
-
-// The faces.
-const (
-	FrontFace   Face = "front"
-	InsideLeft  Face = "inside left"
-	InsideRight Face = "inside right"
-	BackFace    Face = "back"
-)
-
-// Faces lists them as the card is opened.
-func Faces() []Face { return []Face{FrontFace, InsideLeft, InsideRight, BackFace} }
-
-// HeldBy is what holds a piece where it lies.
-type HeldBy string
-
-// The joints.
-const (
-	ByTape     HeldBy = "thin tape"
-	ByStrong   HeldBy = "strong tape"
-	ByFoam     HeldBy = "foam"
-	ByFullFoam HeldBy = "full foam"
-	ByGlue     HeldBy = "liquid glue"
-	ByBody     HeldBy = "its body only"
-	ByPocket   HeldBy = "three sides, as a pocket"
-	BySlot     HeldBy = "slotted behind"
-	ByNothing  HeldBy = "nothing: it is the base"
-)
-
-// A HeldByFact is what is true of a joint.
-type HeldByFact struct {
-	HeldBy HeldBy
-	Raised bool // it stands off what it lies on
-	Words  string
-}
-
-// HeldByFacts is the table of joints.
-func HeldByFacts() []HeldByFact {
-	return []HeldByFact{
-		{ByTape, false, "thin double-sided tape at its edges"},
-		{ByStrong, false, "strong double-sided tape to all edges"},
-		{ByFoam, true, "foam behind it, slivers where it is thin"},
-		{ByFullFoam, true, "foam all over, to its edges"},
-		{ByGlue, false, "liquid glue in dots"},
-		{ByBody, false, "glue on its body only, so that fins, wings or petals lift"},
-		{ByPocket, false, "glue on three sides, as a pocket"},
-		{BySlot, false, "slotted behind what lies over it, glued at its stem"},
-	}
-}
-
-// Facts is the row of a joint, of thin tape when it is not said.
-func (j HeldBy) Facts() HeldByFact {
-	all := HeldByFacts()
-	if i := slices.IndexFunc(all, func(f HeldByFact) bool { return f.HeldBy == j }); i >= 0 {
-		return all[i]
-	}
-	return all[0]
-}
-
-// PieceKind is what a piece is.
-type PieceKind string
-
-// The kinds.
-const (
-	SecondPanel PieceKind = "panel"
-	CutOutPiece PieceKind = "cut-out"
-	WordStrip   PieceKind = "strip"
-	Tag         PieceKind = "tag"
-	Banner      PieceKind = "banner"
-	DieCut      PieceKind = "die-cut"
-	PartialDie  PieceKind = "partial die-cut"
-	Leaf        PieceKind = "leaf"
-	BasePiece   PieceKind = "base"
-)
-
-// A PieceFact is what is true of a kind of piece.
-type PieceFact struct {
-	Kind   PieceKind
-	Name   string // what one is called until the maker names it
-	Note   string
-	Paper  string // "" for that of the panel
-	By     HeldBy // usually
-	Starts func(*Card) length.Size
-}
-
-// PieceFacts is the table of kinds, in the order they are offered.
-func PieceFacts() []PieceFact {
-	const inch = length.Inch
-	given := func(w, h length.Length) func(*Card) length.Size {
-		return func(*Card) length.Size { return length.Size{W: w, H: h} }
-	}
-	return []PieceFact{
-		{SecondPanel, "second panel", "painted like the panel, and mounted beside or on it", "", ByTape, func(c *Card) length.Size { return c.halfPanel() }},
-		{CutOutPiece, "cut-out", "cut along its own line and popped up", "", ByFoam, given(3*inch, 3*inch)},
-		{WordStrip, "strip of words", "a narrow piece with the words", shelf.Cardstock, ByTape, given(3*inch, inch*5/8)},
-		{Tag, "tag", "a small piece to tie on or tuck in", "", ByFoam, given(2*inch, 3*inch)},
-		{Banner, "banner", "a strip across the card", shelf.Cardstock, ByTape, func(c *Card) length.Size { return length.Size{W: c.Front().W, H: inch * 3 / 4} }},
-		{DieCut, "die-cut", "a word or shape cut by a die", "", ByGlue, given(2*inch, inch)},
-		{PartialDie, "partial die cut", "cut by a die with one side left in the sheet", "", ByStrong, func(c *Card) length.Size { return c.PanelSize() }},
-		{Leaf, "inside leaf", "a leaf for the inside that is worked on", shelf.Cardstock, ByTape, func(c *Card) length.Size { return c.leafSize() }},
-		{BasePiece, "card base", "the base itself, painted, splattered or stamped", "", ByNothing, func(c *Card) length.Size { return c.Front() }},
-	}
-}
-
-// Facts is the row of a kind; that of one unknown is empty.
-func (k PieceKind) Facts() PieceFact {
-	all := PieceFacts()
-	if i := slices.IndexFunc(all, func(f PieceFact) bool { return f.Kind == k }); i >= 0 {
-		return all[i]
-	}
-	return PieceFact{}
 }
 
 // halfPanel is half of the panel, on marks of the maker's ruler.
@@ -422,89 +304,6 @@ func (c *Card) MovePiece(id string, later bool) error {
 	}
 	c.Pieces[i], c.Pieces[to] = c.Pieces[to], c.Pieces[i]
 	return nil
-}
-
-// Alone is a piece as a card of its own, whose panel it is: of the same room and paints.
-// What is changed on it is brought back with [Card.Return]. The panel alone is the card.
-func (c *Card) Alone(id string) (*Card, error) {
-	if id == ThePanel || id == "" {
-		return c, nil
-	}
-	p, err := c.PieceByID(id)
-	if err != nil {
-		return nil, err
-	}
-	size := c.SizeOf(p)
-	out := *c
-	out.Work, out.Pieces, out.elsewhere = p.Work, nil, c.idsBut(id)
-	out.Envelope, out.Layers, out.Stamp, out.Insert, out.Window, out.Extra, out.Words = nil, []Layer{}, nil, nil, nil, 0, length.Size{}
-	out.Base = Base{Format: Free, Front: size, Fold: fold.Flat, Paper: p.Paper}
-	out.Panel = Sizing{Size: size, Margin: nest.Even(0)}
-	return &out, nil
-}
-
-// Return brings a piece back that was changed alone.
-func (c *Card) Return(id string, alone *Card) error {
-	if alone == c {
-		return nil
-	}
-	p, err := c.PieceByID(id)
-	if err != nil {
-		return err
-	}
-	p.Work = alone.Work
-	c.Name, c.Notes, c.Silenced, c.Unit = alone.Name, alone.Notes, alone.Silenced, alone.Unit
-	c.Called, c.Measured, c.Wanted = alone.Called, alone.Measured, alone.Wanted
-	c.Copies, c.Drying, c.Room = alone.Copies, alone.Drying, alone.Room
-	return nil
-}
-
-// ids lists the ids of all that is on the piece.
-func (w *Work) ids() (out []string) {
-	for i := range w.Images {
-		out = append(out, w.Images[i].ID)
-	}
-	for i := range w.Areas {
-		out = append(out, w.Areas[i].ID)
-	}
-	for i := range w.Zones {
-		out = append(out, w.Zones[i].ID)
-	}
-	for i := range w.Acts {
-		out = append(out, w.Acts[i].ID)
-	}
-	return out
-}
-
-// idsBut lists the ids in use but for those on one piece.
-func (c *Card) idsBut(id string) []string {
-	out := append(slices.Clone(c.elsewhere), c.Work.ids()...)
-	for i := range c.Pieces {
-		if out = append(out, c.Pieces[i].ID); c.Pieces[i].ID != id {
-			out = append(out, c.Pieces[i].ids()...)
-		}
-	}
-	return out
-}
-
-func (c *Card) taken() map[string]bool {
-	return maps.Collect(func(yield func(string, bool) bool) {
-		for _, id := range c.idsBut("") {
-			if !yield(id, true) {
-				return
-			}
-		}
-	})
-}
-
-// freeID is the first free id of a kind, counted from one more than there are.
-func (c *Card) freeID(prefix string, there int) string {
-	taken := c.taken()
-	for n := there + 1; ; n++ {
-		if id := fmt.Sprintf("%s%d", prefix, n); !taken[id] {
-			return id
-		}
-	}
 }
 
 // PlaceName names what a piece lies on, within a sentence.

@@ -30,6 +30,7 @@ const (
 	untapeTime = time.Minute
 	mountTime  = 5 * time.Minute
 	penTime    = 5 * time.Second // a stroke that closes a gap
+	edgeTime   = time.Minute     // a marker round a cut-out
 	layerTime  = 2 * time.Minute // for each layer beyond the first
 	rinseTime  = 15 * time.Second
 	swapTime   = 5 * time.Second // to take up another card
@@ -266,6 +267,10 @@ func (c *task) cuttingOut() (Step, bool) {
 		s.Title, s.Detail, s.Dur = "Cut "+c.the()+" out of the sheet", c.doc.SizeOf(p).With(u)+".", cutTime
 	default:
 		return Step{}, false
+	}
+	if p.Outline != nil && p.Outline.Darken {
+		s.Detail = sentence(s.Detail, "Then run a marker of the same colour round its edge.")
+		s.Dur += edgeTime
 	}
 	return s, true
 }

@@ -1,0 +1,101 @@
+package advice_test
+
+import (
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/advice"
+	"chromaqua/core/card"
+	"chromaqua/core/length"
+	"chromaqua/core/pigment"
+	"chromaqua/core/shelf"
+)
+
+// piece puts a piece on the card, and changes it.
+func (b *bench) piece(k card.PieceKind, set func(*card.Piece)) *card.Piece {
+	id, err := b.AddPiece(k)
+	require.NoError(b.t, err)
+	p, err := b.PieceByID(id)
+	require.NoError(b.t, err)
+	set(p)
+	return p
+}
+
+// printed puts the grid on a piece too.
+func (b *bench) printed(p *card.Piece) {
+	m := *b.Line()
+	m.ID = "i9"
+	p.Images = append(p.Images, m)
+}
+
+// popped is a cut-out on foam, painted so strongly.
+func (b *bench) popped(s pigment.Strength) {
+	b.piece(card.CutOutPiece, func(p *card.Piece) {
+		b.printed(p)
+		p.Outline = &card.Outline{Image: "i9", Margin: mm}
+		p.Areas = []card.Area{{ID: "a9", Name: "Fin", Cells: []card.Spot{{On: "i9", UV: card.UV{U: 0.3, V: 0.3}, MM2: 100}}, Washes: []card.Wash{flat("PBk7", s)}}}
+	})
+}
+
+// overPaint embosses the grid over the first area, which is as wet as its technique.
+func (b *bench) overPaint(t card.Technique) {
+	b.Line().Medium = &card.Medium{Ink: "embossed"}
+	b.wash(0, 0).Technique = t
+	require.NoError(b.t, b.Put("i1", card.Ref(b.Areas[0].ID), true))
+}
+
+// tag lies so far to the right of the panel's middle.
+func (b *bench) tag(w, h, right length.Length) {
+	b.piece(card.Tag, func(p *card.Piece) {
+		p.Size, p.Place = length.Size{W: w, H: h}, &card.Place{On: card.ThePanel, X: right}
+	})
+}
+
+// workCases are the rules about pieces, inks, and what lies over what.
+var workCases = []ruleCase{
+	{
+		"edge-white", advice.Mind, "Darken its edge",
+		func(b *bench) { b.popped(pigment.Cream) },
+		func(b *bench) { b.popped(pigment.WeakTea) },
+		"wave strip, limpets on a mat, crab on foam",
+	},
+	{
+		"piece-hides", advice.Mind, "",
+		func(b *bench) { b.Areas[0].Focal = true; b.tag(30*mm, 30*mm, -10*mm) },
+		func(b *bench) { b.Areas[0].Focal = true; b.tag(30*mm, 30*mm, 16*mm) },
+		"wave strip, limpets on a mat, crab on foam",
+	},
+	{
+		"thin-paper-bleeds", advice.Mind, "",
+		func(b *bench) {
+			b.piece(card.BasePiece, func(p *card.Piece) { p.Ink = "solvent"; b.printed(p) })
+		},
+		func(b *bench) {
+			b.piece(card.BasePiece, func(p *card.Piece) { p.Ink = "pigment-quick"; b.printed(p) })
+		},
+		"wave strip, limpets on a mat, crab on foam",
+	},
+	{
+		"media-fight", advice.Stop, "Put it on as the rest",
+		func(b *bench) { b.Line().Medium = &card.Medium{Ink: "dye"} },
+		func(b *bench) { b.Line().Medium = &card.Medium{Ink: "dye", Look: shelf.Pulled} },
+		"wave strip, limpets on a mat, crab on foam",
+	},
+	{
+		"image-under-tape", advice.Mind, "Paint to the edge, without a masked border",
+		func(b *bench) { b.Painting = card.Painting{Border: 32 * mm, Tape: 40 * mm} },
+		func(b *bench) { b.Painting = card.Painting{Border: 20 * mm, Tape: 30 * mm} },
+		"dusk on tape, limpets on a mat, crab on foam",
+	},
+	{
+		"stamped-under-piece", advice.Note, "",
+		func(b *bench) { b.tag(60*mm, 40*mm, 0) },
+		func(b *bench) { b.tag(60*mm, 20*mm, 0) },
+		"wave strip, limpets on a mat, crab on foam",
+	},
+	{
+		"powder-on-damp", advice.Note, "",
+		func(b *bench) { b.overPaint(card.WetOnWet) },
+		func(b *bench) { b.overPaint(card.DryBrush) },
+		"wave strip, limpets on a mat, crab on foam",
+	},
+}
