@@ -78,9 +78,14 @@ type Facts struct {
 	Tests  []proof.Record
 	Test   *proof.Record // the maker's own of the card's ink on its paper, nil without
 
-	piece  string // id of the piece Card is, when the card has several
-	whole  *card.Card
-	pieces []panel.Piece
+	piece string // id of the piece Card is alone, "" for the card with its panel
+}
+
+// OnPiece are the facts as those of a piece beside the panel, of which rules of the format
+// say nothing; of the panel they are those of the card.
+func (f Facts) OnPiece(id string) Facts {
+	f.piece = id
+	return f
 }
 
 // beside reports whether the facts are of a piece beside the panel.
@@ -110,7 +115,7 @@ func OfPiece(c *card.Card, pieces []panel.Piece, i int, p *steps.Plan, tests []p
 		alone = c // pieces are those of the card
 	}
 	f := Gather(alone, of.Board, p, tests)
-	f.piece, f.whole, f.pieces = of.ID, c, pieces
+	f = f.OnPiece(of.ID)
 	if p != nil && len(p.Pieces) == len(pieces) {
 		f.Plan = p.Of(i)
 	}

@@ -31,7 +31,7 @@ func (c *Card) Alone(id string) (*Card, error) {
 
 // Return brings a piece back that was changed alone.
 func (c *Card) Return(id string, alone *Card) error {
-	if alone == c {
+	if alone == c || id == "" || id == ThePanel {
 		return nil
 	}
 	p, err := c.PieceByID(id)

@@ -216,9 +216,13 @@ func (c *Card) Measure(paints ...Measured) {
 	}
 }
 
-// Uses reports whether some wash is mixed with that pigment.
+// Uses reports whether some wash on some piece is mixed with that pigment.
 func (c *Card) Uses(ci string) bool {
-	return slices.ContainsFunc(c.Areas, func(a Area) bool {
+	return c.Work.uses(ci) || slices.ContainsFunc(c.Pieces, func(p Piece) bool { return p.uses(ci) })
+}
+
+func (w *Work) uses(ci string) bool {
+	return slices.ContainsFunc(w.Areas, func(a Area) bool {
 		return slices.ContainsFunc(a.Washes, func(w Wash) bool {
 			return slices.ContainsFunc(w.Mix, func(p Part) bool { return p.CI == ci })
 		})

@@ -32,6 +32,12 @@ func (r Ref) split() (id string, wash int, all bool) {
 	return id, wash - 1, false
 }
 
+// Of is the id of what a reference names, or of the area whose wash it names.
+func (r Ref) Of() string {
+	id, _, _ := r.split()
+	return id
+}
+
 // Over says that one thing lies over another, where that is not as usual.
 type Over struct {
 	Above Ref `json:"above"`

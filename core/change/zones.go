@@ -20,7 +20,7 @@ type NewZone struct {
 	Water  bool          `json:"water"`
 	Round  bool          `json:"round"`
 	Name   string        `json:"name"`
-	Area   string        `json:"area"` // "" for one of its own
+	To     string        `json:"to"` // id of the area it is added to, "" for one of its own
 }
 
 // Do draws it.
@@ -49,8 +49,8 @@ func (c NewZone) Do(on *card.Card) (Done, error) {
 	if err != nil {
 		return Done{}, err
 	}
-	if c.Area != "" {
-		return toArea(on, c.Area, func(a *card.Area) (string, error) {
+	if c.To != "" {
+		return toArea(on, c.To, func(a *card.Area) (string, error) {
 			if len(a.Zones) == 0 && !a.Lies {
 				return "", fmt.Errorf("%q is an area of cells; draw a zone of its own, which lies over it", a.Name)
 			}

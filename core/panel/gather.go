@@ -41,13 +41,13 @@ func similar(a, b lineart.Cell) bool {
 // white is left alone.
 func (b *Board) Alike(area int) (out []int) {
 	a := &b.Areas[area]
-	if len(a.Cells) == 0 {
+	if len(a.Cells) == 0 || len(a.Zones) > 0 {
 		return nil
 	}
 	ref := b.Cells[a.Cells[0]-1]
 	for i, o := range b.Areas {
 		like := func(id int) bool { return similar(b.Cells[id-1], ref) && b.Cells[id-1].Outside == ref.Outside }
-		if i != area && !o.White && !card.PaintedAlike(a.Area, o.Area) && slices.ContainsFunc(o.Cells, like) {
+		if i != area && !o.White && len(o.Zones) == 0 && !card.PaintedAlike(a.Area, o.Area) && slices.ContainsFunc(o.Cells, like) {
 			out = append(out, i)
 		}
 	}

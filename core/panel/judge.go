@@ -37,10 +37,17 @@ func (b *Board) Judge(looks []Look) *Judgement {
 	j := &Judgement{}
 	var painted []int
 	total, white := 0.0, 0.0
-	for _, c := range b.Cells {
-		total += c.AreaMM2
-		if o, owned := b.AreaOf(c.ID); !owned || len(b.Areas[o].Washes) == 0 {
-			white += c.AreaMM2
+	colour := map[int]bool{} // by patch
+	for _, a := range b.Areas {
+		if len(a.Washes) > 0 {
+			for _, id := range b.PatchesOf(a.Cells) {
+				colour[id] = true
+			}
+		}
+	}
+	for _, p := range b.Patches() {
+		if total += p.MM2; !colour[p.ID] {
+			white += p.MM2
 		}
 	}
 	for i, a := range b.Areas {

@@ -82,10 +82,20 @@ func (b *Board) AreaOf(cell int) (area int, ok bool) {
 	return n - 1, n > 0
 }
 
-// Free lists the cells inside the drawing that belong to no area.
+// Free lists the cells inside the drawing that belong to no area, and over which none
+// lies.
 func (b *Board) Free() (out []int) {
+	over := map[int]bool{}
+	for _, a := range b.Areas {
+		if !a.Lies {
+			continue
+		}
+		for _, id := range b.PatchesOf(a.Cells) {
+			over[b.cellOf(id)] = true
+		}
+	}
 	for _, c := range b.Cells {
-		if _, owned := b.AreaOf(c.ID); !owned && !c.Outside {
+		if _, owned := b.AreaOf(c.ID); !owned && !c.Outside && !over[c.ID] {
 			out = append(out, c.ID)
 		}
 	}

@@ -284,6 +284,19 @@ func (b *Board) PatchesOf(parts []int) (out []int) {
 	return slices.Compact(out)
 }
 
+// cellOf is the cell a patch lies in, 0 for none.
+func (b *Board) cellOf(patch int) int {
+	if b.overlay == nil || patch <= len(b.Cells) {
+		return patch
+	}
+	for _, p := range b.overlay.patches {
+		if p.ID == patch {
+			return p.Cell
+		}
+	}
+	return 0
+}
+
 // Patches lists all patches of the board.
 func (b *Board) Patches() (out []Patch) {
 	if b.overlay != nil {

@@ -1,27 +1,31 @@
 package steps
 
 import (
+	"fmt"
 	"regexp"
 	"slices"
 	"strings"
 
 	"chromaqua/core/card"
 	"chromaqua/core/order"
-	"chromaqua/core/panel"
+	"chromaqua/core/wording"
 )
 
 // Brief is a step in the few words of a sheet that lies beside the paint, its colour
 // shown by a dab: what is painted, how strong and how, and with which brush.
-func (s *Step) Brief(b *panel.Board) (what, with string) {
+func (p *Plan) Brief(s *Step) (what, with string) {
 	if s.On == nil {
 		if s.Kind == Line || s.Kind == Emboss {
 			return s.Title + ": " + firstSentences(s.Detail), ""
 		}
 		return s.Title, ""
 	}
-	a := &b.Areas[s.On.Area]
+	a := p.AreaOf(s)
+	if s.On.Wash == Wetting {
+		return p.onPiece(s) + s.Title, briefBrush(s.Brush)
+	}
 	w := a.Area.Washes[s.On.Wash]
-	what = s.Name() + " " + a.Name
+	what = p.onPiece(s) + s.Name() + " " + a.Name
 	var how []string
 	if w.Strength != "" {
 		how = append(how, string(w.Strength))
@@ -31,6 +35,21 @@ func (s *Step) Brief(b *panel.Board) (what, with string) {
 	}
 	return what + ": " + strings.Join(how, ", "), briefBrush(s.Brush)
 }
+
+// onPiece names the piece a step is on where there are several, as a heading: "Ray 2, ".
+func (p *Plan) onPiece(s *Step) string {
+	of := &p.Pieces[s.Piece]
+	switch {
+	case len(p.Pieces) == 1:
+		return ""
+	case of.Many > 1:
+		return fmt.Sprintf("%s %d, ", wording.Upper(of.Name), s.Item+1)
+	}
+	return wording.Upper(of.Name) + ", "
+}
+
+// PieceOf names the piece a step is on, "" where there is only one.
+func (p *Plan) PieceOf(s *Step) string { return strings.TrimSuffix(p.onPiece(s), ", ") }
 
 // HeatNames are the goes that passes of the heat tool dry, as the board shows them: "5b, 7".
 // What lies on no area has no name.

@@ -26,7 +26,7 @@ func TestStepsInBrief(t *testing.T) {
 	require.NoError(t, err)
 	var all []string
 	for i := range plan.Steps {
-		what, with := plan.Steps[i].Brief(b)
+		what, with := plan.Brief(&plan.Steps[i])
 		assert.NotContains(t, what+with, "(", "no measures")
 		assert.NotContains(t, what, "ultramarine", "the dab shows it")
 		assert.Less(t, len(strings.Fields(what+" "+with)), 26, what)

@@ -145,6 +145,7 @@ func (c *task) betweenPaint(b between, now card.Hold, last int) card.Hold {
 	}
 	for _, x := range b.acts {
 		s := c.handlingStep(x.Kind)
+		s.Deed = card.Ref(x.ID)
 		id := c.add(s, order.Op{})
 		c.allDry(id, b.stage, []*task{c})
 		for _, e := range ends {

@@ -227,7 +227,7 @@ func care(images ...*card.Image) (out string) {
 func (c *task) impression(title, what string, images []*card.Image, off string, last int) int {
 	pads := c.board.Card.PadsOf(images[0])
 	ink := pads[0]
-	s := Step{Kind: Line, Title: title, Detail: what + " with " + padsWords(pads), Dur: stampTime * time.Duration(len(pads))}
+	s := Step{Kind: Line, Deed: card.Ref(images[0].ID), Title: title, Detail: what + " with " + padsWords(pads), Dur: stampTime * time.Duration(len(pads))}
 	times, watered, _ := images[0].Times()
 	if ink.Method == shelf.Stamped {
 		s.Detail = sentence(s.Detail, c.oftenWords(times))
@@ -297,14 +297,15 @@ func (c *task) oftenWords(times int) string {
 
 // powdered adds powder and heat on an impression in sticky ink.
 func (c *task) powdered(stamped int, ink shelf.Ink) int {
+	deed := c.steps[stamped].Deed
 	powder := c.add(Step{
-		Kind: Emboss, Title: "Powder the ink, and brush stray grains off", Detail: "Pour the powder over it, tap the rest back into its jar, and take off what clings beside the line with a dry brush.",
+		Kind: Emboss, Deed: deed, Title: "Powder the ink, and brush stray grains off", Detail: "Pour the powder over it, tap the rest back into its jar, and take off what clings beside the line with a dry brush.",
 		Caution: PowderCaution, Dur: powderTime,
 	}, order.Op{})
 	c.in.Arcs = append(c.in.Arcs, order.Arc{From: stamped, To: powder, Type: order.Wet, Max: order.Floor(sticky)})
 	c.reasons[pair{stamped, powder}] = waitFor(thePowder, theLine)
 	return c.heatSet(c.next(powder, c.add(Step{
-		Kind: Emboss, Title: "Melt the powder", Detail: "Keep the heat tool moving until the line shines, and no longer.",
+		Kind: Emboss, Deed: deed, Title: "Melt the powder", Detail: "Keep the heat tool moving until the line shines, and no longer.",
 		Caution: HeatCaution, Dur: meltTime, Dry: ink.AirDry, Bone: ink.AirDry,
 	}, order.Op{})), []shelf.Ink{ink})
 }

@@ -61,7 +61,7 @@ func (c *task) watered(area int) bool {
 // wetting adds clean water drawn to the edge of a zone.
 func (c *task) wetting(i, n, of int, over sweep) int {
 	name := c.board.Areas[i].Name
-	s := Step{Kind: Wet, Title: "Wet " + name + " with clean water", Detail: "To just short of its edge, until it shines evenly; no puddles.", On: &On{i, Wetting}, Go: letter(n, of), Cells: over.cells()}
+	s := Step{Kind: Wet, Title: "Wet " + name + " with clean water", Detail: "To just short of its edge, until it shines evenly; no puddles.", On: &On{i, Wetting}, Deed: card.WashRef(c.board.Areas[i].ID, 0), Go: letter(n, of), Cells: over.cells()}
 	if c.split(s.Cells) {
 		s.Together = Zoned
 	}
@@ -127,7 +127,7 @@ func (c *task) wash(i, k, n, of int, over sweep) int {
 	if st.base != nil && !st.wet {
 		c.note(c.tooLate(i, k, st.base, over.cells()))
 	}
-	s := Step{Kind: Kind(st.Technique.Facts().Act), On: &On{i, k}, Go: letter(n, of), Cells: over.cells(), Together: c.together(&st)}
+	s := Step{Kind: Kind(st.Technique.Facts().Act), On: &On{i, k}, Deed: card.WashRef(c.board.Areas[i].ID, k), Go: letter(n, of), Cells: over.cells(), Together: c.together(&st)}
 	s.Dur, s.Brush = c.takesOf(st.Wash, k, s.Cells)
 	if st.Technique.Tool() == card.PaintedBrush {
 		s.Mix = c.mix(st.Wash)

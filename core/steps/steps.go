@@ -60,12 +60,13 @@ type Step struct {
 	Caution string // shown where the step occurs, "" when there is none
 	Brush   string // what it is done with, "" for hands
 
-	Piece int    // index into Plan.Pieces
-	Item  int    // of a piece that a card needs several times, from 0
-	On    *On    // the wash it is a go of, nil for what is done to the whole piece
-	Go    string // its letter where the wash is laid in several goes, "" else
-	Cells []int  // of the go, or pieces of zones
-	Mix   int    // its number in Plan.Mixes, from 1; 0 for none
+	Piece int      // index into Plan.Pieces
+	Deed  card.Ref // what of the piece's stack it does, "" for what only handles it
+	Item  int      // of a piece that a card needs several times, from 0
+	On    *On      // the wash it is a go of, nil for what is done to the whole piece
+	Go    string   // its letter where the wash is laid in several goes, "" else
+	Cells []int    // of the go, or pieces of zones
+	Mix   int      // its number in Plan.Mixes, from 1; 0 for none
 
 	Dur        time.Duration
 	Unattended bool

@@ -46,11 +46,16 @@ func Cache[K comparable, V any](n int) *lru.Cache[K, V] {
 	return c
 }
 
-// RevisionKey names a revision of a card.
-type RevisionKey struct{ card, revision, epoch int64 }
+// RevisionKey names a revision of a card, as it is seen from one of its pieces.
+type RevisionKey struct {
+	card, revision, epoch int64
+	piece                 string
+}
 
-// KeyOf names a revision.
-func KeyOf(rev *store.Revision) RevisionKey { return RevisionKey{rev.ID, rev.Seq, rev.Epoch} }
+// KeyOf names a revision as it is seen.
+func KeyOf(rev *store.Revision) RevisionKey {
+	return RevisionKey{rev.ID, rev.Seq, rev.Epoch, rev.Piece}
+}
 
 // digest names a value by what it says, however it lies in memory.
 type digest [sha256.Size]byte

@@ -1,10 +1,13 @@
 package desk
 
 import (
+	"cmp"
 	"time"
 
 	"chromaqua/core/advice"
+	"chromaqua/core/card"
 	"chromaqua/core/panel"
+	"chromaqua/core/steps"
 	"chromaqua/internal/store"
 )
 
@@ -16,6 +19,7 @@ type Laid struct {
 	Facts   advice.Facts // what is known of it, with the looks of its areas
 	Plan    Compiled     // of it at the bench it is painted at, when there is a board
 	Err     error        // why there is no board, when reading failed
+	Bench   steps.Bench  // at which it is planned
 	key     watchKey
 }
 
@@ -25,6 +29,9 @@ type watchKey struct {
 	planKey
 	tests digest
 }
+
+// PieceID is the id of the piece that is laid out.
+func (l *Laid) PieceID() string { return cmp.Or(l.Rev.Piece, card.ThePanel) }
 
 // Watches looks a card over, with what it silences.
 func (d *Desk) Watches(l *Laid) []advice.Watch {
@@ -43,11 +50,11 @@ func (d *Desk) Watches(l *Laid) []advice.Watch {
 // bench, and the maker's tests count for its watch-outs.
 func (d *Desk) Lay(rev *store.Revision, at *Studio, patience time.Duration) *Laid {
 	l := d.lay(rev, true, patience)
-	if l.Board != nil {
-		l.key = watchKey{planKey{KeyOf(rev), at.Key.bench}, at.Key.tests}
+	l.key = watchKey{planKey{KeyOf(rev), at.Key.bench}, at.Key.tests}
+	if l.Bench = at.Bench; l.Board != nil {
 		l.Plan = d.compile(l.key.planKey, l.Board, at.Bench)
 	}
-	l.Facts = advice.Gather(rev.Card, l.Board, l.Plan.Plan, at.Tests)
+	l.Facts = advice.Gather(rev.Card, l.Board, l.Plan.Plan, at.Tests).OnPiece(l.PieceID())
 	return l
 }
 

@@ -4,10 +4,12 @@ import (
 	"context"
 	"errors"
 
+	"chromaqua/core/card"
 	"chromaqua/core/order"
 	"chromaqua/core/order/solver"
 	"chromaqua/core/panel"
 	"chromaqua/core/steps"
+	"chromaqua/internal/store"
 )
 
 // Orders and plans of the latest revisions asked for are kept.
@@ -48,16 +50,64 @@ func (d *Desk) compile(key planKey, b *panel.Board, bench steps.Bench) Compiled 
 	return c
 }
 
-// Order puts the work of a card in order. The search is bounded by tries alone, so
+// Pieces are all pieces of a card with their cells, and the picture of the line of each by
+// its id.
+func (d *Desk) Pieces(ctx context.Context, rev *store.Revision) ([]panel.Piece, map[string][]byte, error) {
+	var drawn [][]byte // in the order they are asked for
+	whole := rev.At("")
+	pieces, err := panel.Pieces(whole.Card, func(alone *card.Card) (*panel.Board, error) {
+		r, err := d.Read(ctx, alone)
+		if err != nil {
+			return nil, err
+		}
+		drawn = append(drawn, r.Line)
+		return panel.Resolve(alone, r.Sheet), nil
+	})
+	lines := map[string][]byte{}
+	for _, p := range pieces {
+		if p.Board != nil {
+			lines[p.ID], drawn = drawn[0], drawn[1:]
+		}
+	}
+	return pieces, lines, err
+}
+
+// whole is the plan of a card with all its pieces: that of the panel where it has no other.
+func (d *Desk) whole(ctx context.Context, l *Laid, key planKey, bench steps.Bench) Compiled {
+	if len(l.Rev.Whole.Pieces) == 0 {
+		return l.Plan
+	}
+	if c, ok := d.compiled.Get(wholeKey(key)); ok {
+		return c
+	}
+	pieces, _, err := d.Pieces(ctx, l.Rev)
+	if err != nil {
+		return Compiled{nil, Refuse(err)}
+	}
+	plan, err := steps.CompileAll(pieces, l.Rev.Whole, bench)
+	c := Compiled{plan, Refuse(err)}
+	d.compiled.Add(wholeKey(key), c)
+	return c
+}
+
+// wholeKey names the plan of a card with all its pieces.
+func wholeKey(key planKey) planKey {
+	key.piece = "*"
+	return key
+}
+
+// Order puts the work of a card in order, with all its pieces. The search is bounded by tries alone, so
 // that a card has the same order whenever and wherever it is opened.
 func (d *Desk) Order(ctx context.Context, l *Laid) (*Planned, error) {
-	if p, ok := d.orders.Get(l.key.planKey); ok {
+	key := wholeKey(l.key.planKey)
+	if p, ok := d.orders.Get(key); ok {
 		return p, nil
 	}
-	if l.Plan.Err != nil {
-		return nil, l.Plan.Err
+	compiled := d.whole(ctx, l, key, l.Bench)
+	if compiled.Err != nil {
+		return nil, compiled.Err
 	}
-	plan := l.Plan.Plan
+	plan := compiled.Plan
 	s, err := solver.Solve(ctx, plan.Instance, solver.Budget{Iterations: solver.Tries(plan.Instance), Seed: 1})
 	if err != nil {
 		return nil, Refuse(err)
@@ -73,6 +123,6 @@ func (d *Desk) Order(ctx context.Context, l *Laid) (*Planned, error) {
 			return nil, err
 		}
 	}
-	d.orders.Add(l.key.planKey, p)
+	d.orders.Add(key, p)
 	return p, nil
 }

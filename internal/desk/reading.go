@@ -39,12 +39,23 @@ func ReadingKeyOf(c *card.Card) ReadingKey {
 	if c.Has(shelf.SolidImage) { // its mottling is drawn
 		texture = c.PaperFacts().Texture
 	}
+	images := slices.Clone(c.Images)
+	for i := range images {
+		images[i].Medium = nil // what it is put on with makes no cell
+	}
+	var over []card.Over // of images, which hide each other or do not
+	for _, o := range c.Over {
+		if _, err := c.ImageByID(string(o.Below)); err == nil {
+			over = append(over, o)
+		}
+	}
 	return ReadingKey(digestOf(struct {
 		Images  []card.Image
 		Panel   length.Size
 		Specks  float64
 		Texture shelf.Texture
-	}{c.Images, c.PanelSize(), c.Specks, texture}))
+		Over    []card.Over
+	}{images, c.PanelSize(), c.Specks, texture, over}))
 }
 
 // Short names the key in addresses.

@@ -36,10 +36,10 @@ const (
 
 // Bench is what a bench sheet is made from.
 type Bench struct {
-	Board    *panel.Board
+	Card     *card.Card // with all its pieces
 	Plan     *steps.Plan
 	Schedule *order.Schedule
-	Line     []byte // PNG of the line as large as the panel, clear where the paper is
+	Lines    map[string][]byte // by id of the piece: PNG of its line as large as it is, clear where the paper is
 	Made     time.Time
 }
 
@@ -48,11 +48,17 @@ type Bench struct {
 // letter for a card in inches and A4 for one in millimetres; the picture's page
 // is larger where the panel needs it.
 func (b *Bench) Write(w io.Writer) error {
-	d := &doc{Bench: b, unit: b.Board.Card.Unit}
+	d := &doc{Bench: b, unit: b.Card.Unit}
 	d.start()
 	d.cutAndMix()
-	if err := d.picture(); err != nil {
-		return err
+	for i := range b.Plan.Pieces {
+		d.piece = &b.Plan.Pieces[i]
+		if d.Board = d.piece.Board; d.Board == nil {
+			continue
+		}
+		if err := d.picture(); err != nil {
+			return err
+		}
 	}
 	d.steps()
 	return d.pdf.Output(w)
@@ -61,11 +67,13 @@ func (b *Bench) Write(w io.Writer) error {
 // doc is a bench sheet being written.
 type doc struct {
 	*Bench
-	pdf  *fpdf.Fpdf
-	unit length.Unit
+	pdf   *fpdf.Fpdf
+	unit  length.Unit
+	piece *panel.Piece // of which the picture is drawn
+	Board *panel.Board // its
 }
 
-func (d *doc) card() *card.Card { return d.Board.Card }
+func (d *doc) card() *card.Card { return d.Card }
 
 // Names the fonts have in the document.
 const (
@@ -207,14 +215,26 @@ func fillHex(p *fpdf.Fpdf, hex string) {
 	p.SetFillColor(int(v>>16), int(v>>8&0xff), int(v&0xff))
 }
 
-// picture draws the panel at true size with its areas numbered.
+// title heads the picture of a piece.
+func (d *doc) title() string {
+	if d.piece.ID == card.ThePanel {
+		return "The panel at true size"
+	}
+	name := wording.Upper(d.piece.Name) + " at true size"
+	if d.piece.Many > 1 {
+		name += fmt.Sprintf(", %d of it", d.piece.Many)
+	}
+	return name
+}
+
+// picture draws a piece at true size with its areas numbered.
 func (d *doc) picture() error {
-	p, size := d.pdf, d.card().PanelSize()
+	p, size := d.pdf, d.Board.Card.PanelSize()
 	w, h := size.W.MM(), size.H.MM()
 	pw, ph, _ := p.PageSize(0)
 	const around = 2*margin + 34 // heading and scale bar
 	p.AddPageFormat("P", fpdf.SizeType{Wd: max(pw, w+2*margin), Ht: max(ph, h+around)})
-	d.heading("The panel at true size", 16)
+	d.heading(d.title(), 16)
 	x, y := margin, p.GetY()+2
 	p.Rect(x, y, w, h, "D")
 	looks := d.Board.Looks()
@@ -224,7 +244,11 @@ func (d *doc) picture() error {
 			d.shape(d.Board.Shapes[i], x, y)
 		}
 	}
-	if m := d.card().Painting.Border.MM(); m > 0 { // masked, it stays white
+	for _, f := range d.Board.Films() {
+		d.fill(f.Look.Dense.Dry)
+		d.shape(f.Outline, x, y)
+	}
+	if m := d.Board.Card.Painting.Border.MM(); m > 0 { // masked, it stays white
 		p.SetFillColor(255, 255, 255)
 		for _, r := range [][4]float64{{0, 0, w, m}, {0, h - m, w, m}, {0, 0, m, h}, {w - m, 0, m, h}} {
 			p.Rect(x+r[0], y+r[1], r[2], r[3], "F")
@@ -239,6 +263,13 @@ func (d *doc) picture() error {
 	for i, c := range d.Board.Cells {
 		if _, owned := d.Board.AreaOf(c.ID); owned && c.InscribedMM >= smallest {
 			badge(p, min(x+w-3, max(x+3, x+c.Label.X)), min(y+h-3, max(y+3, y+c.Label.Y)), names[i])
+		}
+	}
+	for i, a := range d.Board.Areas {
+		for _, id := range a.Cells {
+			if part := d.Board.Part(id); part.Zone {
+				badge(p, min(x+w-3, max(x+3, x+part.Label.X)), min(y+h-3, max(y+3, y+part.Label.Y)), strconv.Itoa(i+1))
+			}
 		}
 	}
 	p.SetXY(margin, y+h+4)
@@ -261,9 +292,11 @@ func (d *doc) names() []string {
 		}
 	}
 	for i := range d.Plan.Steps {
-		if st := &d.Plan.Steps[i]; st.On != nil && st.On.Wash == 0 {
+		if st := &d.Plan.Steps[i]; st.On != nil && st.On.Wash == 0 && st.Item == 0 && d.Plan.Pieces[st.Piece].ID == d.piece.ID {
 			for _, id := range st.Cells {
-				out[id-1] = st.Name()
+				if id <= len(out) && !d.Board.Areas[st.On.Area].Lies {
+					out[id-1] = st.Name()
+				}
 			}
 		}
 	}
@@ -296,7 +329,7 @@ func (d *doc) shape(o lineart.Outline, x, y float64) {
 // line lays the line over the colours. The PDF library reads smooth
 // transparency from true-colour pictures only.
 func (d *doc) line(x, y, w, h float64) error {
-	m, err := png.Decode(bytes.NewReader(d.Line))
+	m, err := png.Decode(bytes.NewReader(d.Lines[d.piece.ID]))
 	if err != nil {
 		return fmt.Errorf("bench sheet: the picture of the line: %w", err)
 	}
@@ -307,8 +340,8 @@ func (d *doc) line(x, y, w, h float64) error {
 		return fmt.Errorf("bench sheet: the picture of the line: %w", err)
 	}
 	opt := fpdf.ImageOptions{ImageType: "PNG"}
-	d.pdf.RegisterImageOptionsReader("line", opt, &buf)
-	d.pdf.ImageOptions("line", x, y, w, h, false, opt, 0, "")
+	d.pdf.RegisterImageOptionsReader("line "+d.piece.ID, opt, &buf)
+	d.pdf.ImageOptions("line "+d.piece.ID, x, y, w, h, false, opt, 0, "")
 	return d.pdf.Error()
 }
 

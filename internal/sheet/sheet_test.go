@@ -43,7 +43,7 @@ func bench(t testing.TB, change func(*card.Card)) []byte {
 	line, err := picture.Ink(s.Grey, 800)
 	require.NoError(t, err)
 	var buf bytes.Buffer
-	doc := sheet.Bench{Board: b, Plan: plan, Schedule: sch, Line: line, Made: time.Unix(1_700_000_000, 0)}
+	doc := sheet.Bench{Card: b.Card, Plan: plan, Schedule: sch, Lines: map[string][]byte{"panel": line}, Made: time.Unix(1_700_000_000, 0)}
 	require.NoError(t, doc.Write(&buf))
 	return buf.Bytes()
 }
@@ -131,6 +131,6 @@ func TestADamagedLineIsAnError(t *testing.T) {
 	require.NoError(t, err)
 	sch, err := solver.Solve(context.Background(), plan.Instance, solver.Budget{Iterations: 1})
 	require.NoError(t, err)
-	err = (&sheet.Bench{Board: b, Plan: plan, Schedule: sch, Line: []byte("no picture")}).Write(&bytes.Buffer{})
+	err = (&sheet.Bench{Card: b.Card, Plan: plan, Schedule: sch, Lines: map[string][]byte{"panel": []byte("no picture")}}).Write(&bytes.Buffer{})
 	assert.ErrorContains(t, err, "picture of the line")
 }

@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	"strconv"
 
 	"chromaqua/core/card"
 )
@@ -12,7 +13,44 @@ import (
 // Revision is one state of a card.
 type Revision struct {
 	Head
-	Card *card.Card
+	Card  *card.Card // or one piece of it alone, see [Revision.At]
+	Piece string     // id of that piece, "" for the panel with all
+	Whole *card.Card // the card with all its pieces
+}
+
+// At is the revision as it is seen from one of its pieces, which is given alone. The card
+// itself is seen from its panel, and wherever a piece is gone.
+func (r *Revision) At(piece string) *Revision {
+	whole := r.Whole
+	if whole == nil {
+		whole = r.Card
+	}
+	out := &Revision{Head: r.Head, Card: whole, Whole: whole}
+	if _, err := whole.PieceByID(piece); err == nil {
+		if alone, err := whole.Alone(piece); err == nil {
+			out.Card, out.Piece = alone, piece
+		}
+	}
+	return out
+}
+
+// Back brings what was changed on the piece back into the whole card, and takes down what
+// the maker calls the paints of all pieces.
+func (r *Revision) Back(names card.Names) error {
+	if err := r.Whole.Return(r.Piece, r.Card); err != nil {
+		return err
+	}
+	r.Whole.Call(names)
+	return nil
+}
+
+// Address names the revision's card, and the piece it is seen from, in addresses: "3",
+// "3.p1".
+func (r *Revision) Address() string {
+	if r.Piece == "" {
+		return strconv.FormatInt(r.ID, 10)
+	}
+	return strconv.FormatInt(r.ID, 10) + "." + r.Piece
 }
 
 // Unreadable is a card whose document this program cannot read. It stands in nobody's
@@ -35,7 +73,7 @@ func (s *Store) scanCard(row scanner) (*Revision, error) {
 	if err != nil {
 		return nil, &Unreadable{h, errors.Is(err, card.ErrNewer), err}
 	}
-	return &Revision{h, c}, nil
+	return (&Revision{Head: h, Card: c}).At(""), nil
 }
 
 // Card returns the shown revision of a card, whatever its state; [*Unreadable] when it

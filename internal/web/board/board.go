@@ -22,7 +22,8 @@ import (
 
 // View is the picture of the panel. What a station needs beyond its cells it adds.
 type View struct {
-	Card        int64
+	Card        string // its address
+	Name        string // of the piece
 	Unit        length.Unit
 	W, H        float64 // mm
 	Margin      float64 // mm round the panel, for the rulers
@@ -32,6 +33,8 @@ type View struct {
 	LineURL     string // "" without a line
 	Masked      *Box   // of the panel within its masked border
 	Groups      []group
+	Films       []film       // over the cells, where areas lie over one another
+	Edges       []edge       // of zones
 	Leaks       []Leak       // ringed
 	Corrections []Correction // drawn over the line
 	Frames      []Frame      // of images that can be taken hold of
@@ -84,6 +87,10 @@ func (v *View) name() string {
 			fmt.Fprint(h, c.ID, " ")
 		}
 	}
+	for _, f := range v.Films {
+		fmt.Fprintln(h, f.Path, f.Look.Grade, len(f.Traces))
+	}
+	fmt.Fprintln(h, v.Edges)
 	return strconv.FormatUint(h.Sum64(), 36)
 }
 
@@ -104,6 +111,42 @@ type group struct {
 	Layers string      // its looks after each of its washes, for looking ahead
 	Traces []trace     // what lies on it without covering it
 	Cells  []cell
+}
+
+// film is a place on which areas lie over one another.
+type film struct {
+	group
+	Path string
+}
+
+// edge is the outline of a piece of a zone.
+type edge struct {
+	ID         int
+	Area, Path string
+}
+
+// filmStart keeps the numbers of films apart from those of areas.
+const filmStart = 1000
+
+// overlay adds what lies over the cells.
+func (v *View) overlay(l *desk.Laid) {
+	b := l.Board
+	for i, f := range b.Films() {
+		n := filmStart + i
+		path := desk.PathOf(f.Outline)
+		made := film{group{Area: n, Look: &f.Look, Colour: Colours(f.Look.Dense), Fill: fillOf(n, &f.Look)}, path}
+		if made.Traces = tracesOf(&made.group); len(made.Traces) > 0 {
+			for k := range made.Traces {
+				made.Traces[k].Path = path
+			}
+		}
+		v.Films = append(v.Films, made)
+	}
+	for i, a := range b.Areas {
+		for _, p := range b.ZoneParts(i) {
+			v.Edges = append(v.Edges, edge{p.ID, a.ID, desk.PathOf(p.Outline)})
+		}
+	}
 }
 
 // trace is one trace on all cells of an area.
@@ -210,7 +253,7 @@ func New(l *desk.Laid) View {
 	c := l.Rev.Card
 	p := c.PanelSize()
 	v := View{
-		Card: l.Rev.ID, W: p.W.MM(), H: p.H.MM(), Unit: c.Unit,
+		Card: l.Rev.Address(), Name: l.Rev.Whole.PieceName(l.Rev.Piece), W: p.W.MM(), H: p.H.MM(), Unit: c.Unit,
 		Top: ruler(p.W, c.Unit), Left: ruler(p.H, c.Unit), Paper: panel.PaletteOf(c).Look(nil).Dense.Dry,
 	}
 	if m := c.Painting.Border.MM(); m > 0 {
@@ -233,8 +276,9 @@ func New(l *desk.Laid) View {
 		v.Stage, v.Percent = stage, int(share*100)
 		return v
 	}
-	v.LineURL = page.CardPath(l.Rev.ID, "line.png") + "?v=" + desk.ReadingKeyOf(c).Short()
+	v.LineURL = page.CardAddress(l.Rev.Address(), "line.png") + "?v=" + desk.ReadingKeyOf(c).Short()
 	v.Groups = groupsOf(l)
+	v.overlay(l)
 	return v
 }
 
@@ -349,8 +393,8 @@ func MarksOf(l *desk.Laid, text func(area int) string) (out []Mark) {
 // GoMarks letters the goes in which the first wash of each area is laid.
 func GoMarks(l *desk.Laid, p *steps.Plan) (out []Mark) {
 	for i := range p.Steps {
-		if st := &p.Steps[i]; st.On != nil && st.On.Wash == 0 {
-			out = append(out, markOf(l, l.Board.Cells[slices.Min(st.Cells)-1].Label, st.Name(), l.Board.Areas[st.On.Area].ID))
+		if st := &p.Steps[i]; st.On != nil && st.On.Wash == 0 && st.Item == 0 && p.Pieces[st.Piece].ID == l.PieceID() {
+			out = append(out, markOf(l, l.Board.Part(slices.Min(st.Cells)).Label, st.Name(), l.Board.Areas[st.On.Area].ID))
 		}
 	}
 	return out

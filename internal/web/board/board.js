@@ -258,9 +258,11 @@ function pick(e, s) {
   s.focus({ preventScroll: true });
   const path = [place(e)], start = e.target.closest("[data-cell]"), shape = document.createElementNS("http://www.w3.org/2000/svg", "polygon");
   shape.setAttribute("class", "boxpick");
+  const zone = tool() === "zone";
+  document.querySelector(".zonedrawn")?.remove();
   const corners = () => {
     const a = path[0], b = path.at(-1);
-    return tool() === "lasso" ? path : [a, new DOMPoint(b.x, a.y), b, new DOMPoint(a.x, b.y)];
+    return tool() === "lasso" || zone ? path : [a, new DOMPoint(b.x, a.y), b, new DOMPoint(a.x, b.y)];
   };
   follow(e, (ev) => {
     path.push(place(ev));
@@ -269,6 +271,10 @@ function pick(e, s) {
     shape.setAttribute("points", corners().map((p) => `${p.x},${p.y}`).join(" "));
   }, () => {
     const dragged = shape.isConnected;
+    if (dragged && zone) {
+      shape.setAttribute("class", "boxpick zonedrawn");
+      return drawn(path);
+    }
     shape.remove();
     if (dragged) {
       for (const p of s.querySelectorAll("[data-cell]")) if (within(corners(), p.dataset.at.split(" ").map(Number))) toggle(+p.dataset.cell, true);
@@ -282,6 +288,15 @@ function pick(e, s) {
     stepBack(s);
     draw(); writeChosen();
   }, () => shape.remove());
+}
+
+/** Takes down what was drawn as a zone, a point every half millimetre, for its form. */
+function drawn(path) {
+  const field = document.getElementById("zone-points"), kept = [path[0]];
+  if (!field) return;
+  for (const p of path) if (Math.hypot(p.x - kept.at(-1).x, p.y - kept.at(-1).y) > 0.5) kept.push(p);
+  field.value = kept.map((p) => `${p.x.toFixed(2)} mm x ${p.y.toFixed(2)} mm`).join("; ");
+  tell("Drawn: say how it lies to that line, then make the zone");
 }
 
 /** Whether a point lies in a polygon: it is crossed an odd number of times on one side. */

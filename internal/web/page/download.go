@@ -17,8 +17,11 @@ import (
 )
 
 // CardPath is the address of a place of a card.
-func CardPath(id int64, place string) string {
-	return "/cards/" + strconv.FormatInt(id, 10) + "/" + place
+func CardPath(id int64, place string) string { return CardAddress(strconv.FormatInt(id, 10), place) }
+
+// CardAddress is the path of a place of a card, or of one of its pieces, by its address.
+func CardAddress(address, place string) string {
+	return "/cards/" + address + "/" + place
 }
 
 // Download marks a response as a file to keep, with the name of what it is of.

@@ -30,13 +30,31 @@ type Edit struct {
 // Editing is a card while a form changes it.
 type Editing struct {
 	*http.Request
-	Card *card.Card
-	host *Host
+	Card  *card.Card // or the piece at hand alone
+	whole *card.Card
+	done  bool // the card was changed as a whole
+	piece string
+	host  *Host
 }
 
 // Make makes a change on the card.
 func (e *Editing) Make(c change.Change) (change.Done, error) {
+	if _, ofWhole := c.(change.OnWhole); ofWhole {
+		if err := e.whole.Return(e.piece, e.Card); err != nil {
+			return change.Done{}, err
+		}
+		e.done = true
+		return c.Do(e.whole)
+	}
 	return change.Make(c, e.Card, func() (*panel.Board, error) { return e.host.Board(e.Context(), e.Card) })
+}
+
+// Checked reports what is wrong with the card as it is now.
+func (e *Editing) Checked() error {
+	if err := e.whole.Return(e.piece, e.Card); err != nil {
+		return err
+	}
+	return e.whole.Check()
 }
 
 // Plain are the edits of which the form says all.
@@ -97,7 +115,7 @@ func (h *Host) Change(w http.ResponseWriter, r *http.Request, f func(*Editing) (
 	if base != rev.Seq {
 		return h.ShowBack(w, r, rev, http.StatusConflict, store.ErrStale.Error())
 	}
-	before, err := rev.Card.Encode()
+	before, err := rev.Whole.Encode()
 	if err != nil {
 		return err
 	}
@@ -107,18 +125,23 @@ func (h *Host) Change(w http.ResponseWriter, r *http.Request, f func(*Editing) (
 	}
 	names := panel.NamesOf(own)
 	rev.Card.Called = names // whichever is dipped in is called by its name
-	done, err := f(&Editing{r, rev.Card, h})
-	rev.Card.Call(names)
+	e := &Editing{Request: r, Card: rev.Card, whole: rev.Whole, piece: rev.Piece, host: h}
+	done, err := f(e)
+	if err == nil && e.done { // what is at hand alone is as it was
+		rev.Whole.Call(names)
+	} else if err == nil {
+		err = rev.Back(names)
+	}
 	if err = page.Refused(err); err == nil {
-		err = desk.Refuse(rev.Card.Check())
+		err = desk.Refuse(rev.Whole.Check())
 	}
 	if err == nil {
-		after, encodeErr := rev.Card.Encode()
+		after, encodeErr := rev.Whole.Encode()
 		if encodeErr != nil {
 			return encodeErr
 		}
 		if !bytes.Equal(before, after) {
-			err = h.Save(r.Context(), rev.ID, base, rev.Card, done.Says)
+			err = h.Save(r.Context(), rev.ID, base, rev.Whole, done.Says)
 		}
 	}
 	if err != nil {
@@ -143,7 +166,7 @@ func (h *Host) Refused(w http.ResponseWriter, r *http.Request, err error) error 
 // is now, unless that is gone.
 func (h *Host) backTo(r *http.Request, rev *store.Revision, done change.Done) string {
 	if r.PostFormValue("back") == rulesPlace {
-		return page.CardPath(rev.ID, rulesPlace) + "#" + url.PathEscape(r.PostFormValue("rule"))
+		return page.CardAddress(rev.Address(), rulesPlace) + "#" + url.PathEscape(r.PostFormValue("rule"))
 	}
 	about := h.cameFrom(r).About()
 	query := url.Values{}
@@ -162,7 +185,10 @@ func (h *Host) backTo(r *http.Request, rev *store.Revision, done change.Done) st
 			query.Set("image", image)
 		}
 	}
-	to := page.CardPath(rev.ID, about.ID)
+	if done.Piece != "" {
+		rev = rev.At(done.Piece)
+	}
+	to := page.CardAddress(rev.Address(), about.ID)
 	if len(query) > 0 {
 		to += "?" + query.Encode()
 	}
@@ -225,7 +251,7 @@ func (h *Host) TakeScan(w http.ResponseWriter, r *http.Request, use func(*Editin
 		if err != nil {
 			return change.Done{}, err
 		}
-		if err := e.Card.Check(); err != nil {
+		if err := e.Checked(); err != nil {
 			return change.Done{}, err
 		}
 		return done, h.PutImage(r.Context(), store.Latest, m)

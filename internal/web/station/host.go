@@ -6,6 +6,7 @@ import (
 	"net/http"
 	"slices"
 	"strconv"
+	"strings"
 	"time"
 
 	"github.com/go-chi/chi/v5"
@@ -79,13 +80,19 @@ func (h *Host) Routes(r chi.Router) {
 	}
 }
 
-// Revision returns the card a request speaks of.
+// Revision returns the card a request speaks of, seen from the piece its address names; from
+// the panel where that is gone.
 func (h *Host) Revision(r *http.Request) (*store.Revision, error) {
-	id, err := strconv.ParseInt(chi.URLParam(r, "card"), 10, 64)
+	number, piece, _ := strings.Cut(chi.URLParam(r, "card"), ".")
+	id, err := strconv.ParseInt(number, 10, 64)
 	if err != nil {
 		return nil, store.ErrNotFound
 	}
-	return h.Card(r.Context(), id)
+	rev, err := h.Card(r.Context(), id)
+	if err != nil {
+		return nil, err
+	}
+	return rev.At(piece), nil
 }
 
 // Panel returns the card a request speaks of and its panel once it has been read.
@@ -105,7 +112,7 @@ func (h *Host) open(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	i := slices.IndexFunc(h.stations, func(st Station) bool { return st.About().Open != nil && st.About().Open(rev.Card) })
-	http.Redirect(w, r, page.CardPath(rev.ID, h.stations[max(0, i)].About().ID), http.StatusSeeOther)
+	http.Redirect(w, r, page.CardAddress(rev.Address(), h.stations[max(0, i)].About().ID), http.StatusSeeOther)
 	return nil
 }
 
@@ -172,9 +179,9 @@ func (h *Host) showAt(w http.ResponseWriter, r *http.Request, st Station, rev *s
 	}
 	l := h.Lay(rev, &studio, patience)
 	p := &Page{
-		Page: page.Page{Title: rev.Card.Name + ", " + about.Name, Message: message}, Revision: rev, Station: about,
+		Page: page.Page{Title: rev.Card.Name + ", " + about.Name, Message: message}, Revision: rev, ID: rev.Address(), Station: about, Pieces: h.piecesOf(rev),
 		Open: cmp.Or(r.FormValue("area"), r.FormValue("show")), Picked: cmp.Or(r.FormValue("image"), r.FormValue("picked")),
-		Board: board.New(l), Watches: h.watchesOf(l, about.ID),
+		Board: board.New(l), Watches: h.ofPieces(l, &studio, about.ID),
 	}
 	p.Nth, _ = strconv.Atoi(r.FormValue("nth")) // an address that says no number says nothing
 	p.Board.Says = "Point at a cell or a step."
@@ -261,6 +268,6 @@ func (h *Host) readingControl(w http.ResponseWriter, r *http.Request) error {
 			return store.ErrNotFound
 		}
 	}
-	http.Redirect(w, r, page.CardPath(rev.ID, "line"), http.StatusSeeOther)
+	http.Redirect(w, r, page.CardAddress(rev.Address(), "line"), http.StatusSeeOther)
 	return nil
 }

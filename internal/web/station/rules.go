@@ -16,6 +16,7 @@ const rulesPlace = "rules"
 type rulesView struct {
 	page.Page
 	*store.Revision
+	ID     string // address of the card, or of the piece it is seen from
 	Groups []ruleGroup
 	Known  bool // the cells are known, so that all rules have been asked
 }
@@ -43,7 +44,7 @@ func (h *Host) rules(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	l := h.Lay(rev, &studio, patience)
-	v := rulesView{Page: page.Page{Title: rev.Card.Name + ", watch-outs"}, Revision: rev, Known: l.Board != nil}
+	v := rulesView{Page: page.Page{Title: rev.Card.Name + ", watch-outs"}, Revision: rev, ID: rev.Address(), Known: l.Board != nil}
 	found := map[string][]advice.Watch{}
 	for _, w := range h.Watches(l) {
 		found[w.Rule] = append(found[w.Rule], w)

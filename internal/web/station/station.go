@@ -78,6 +78,8 @@ var Room = page.Room{Files: files, Funcs: template.FuncMap{"changeName": change.
 type Page struct {
 	page.Page
 	*store.Revision
+	ID       string // address of the card, or of the piece it is seen from
+	Pieces   []PieceTab
 	Station  About
 	Tabs     []Tab
 	Board    board.View

@@ -11,15 +11,41 @@ import (
 // Watch is a watch-out as a station shows it.
 type Watch struct {
 	advice.Watch
-	Here bool // it belongs to the station that is open
+	Here    bool   // it belongs to the station that is open
+	Address string // of the piece it speaks of
+	Piece   string // its name where that is not at hand, "" else
+}
+
+// ofPieces adds the watch-outs of the pieces that are not at hand, as far as their cells
+// are known.
+func (h *Host) ofPieces(l *desk.Laid, studio *desk.Studio, station string) (out []Watch) {
+	out = h.watchesOf(l, station)
+	for _, id := range l.Rev.Whole.PieceIDs() {
+		if id == l.PieceID() {
+			continue
+		}
+		at := l.Rev.At(id)
+		for _, w := range h.watchesOf(h.Lay(at, studio, 0), station) {
+			w.Piece, w.Cells = l.Rev.Whole.PieceName(id), nil
+			out = append(out, w)
+		}
+	}
+	sortWatches(out)
+	return out
 }
 
 // watchesOf returns a card's watch-outs: what stops it, then those of the open
 // station, then the others, each worst first.
 func (h *Host) watchesOf(l *desk.Laid, station string) (out []Watch) {
 	for _, w := range advice.Heard(l.Rev.Card, h.Watches(l)) {
-		out = append(out, Watch{w, string(w.Station) == station})
+		out = append(out, Watch{Watch: w, Here: string(w.Station) == station, Address: l.Rev.Address()})
 	}
+	sortWatches(out)
+	return out
+}
+
+// sortWatches puts what stops the card first, then what is of the open station.
+func sortWatches(out []Watch) {
 	rank := func(w Watch) int {
 		switch {
 		case w.Severity == advice.Stop:
@@ -30,7 +56,6 @@ func (h *Host) watchesOf(l *desk.Laid, station string) (out []Watch) {
 		return 2
 	}
 	slices.SortStableFunc(out, func(a, b Watch) int { return rank(a) - rank(b) })
-	return out
 }
 
 // FirstWatch is the watch-out shown in full: the worst of this station, or one that

@@ -47,7 +47,7 @@ func (p *place) Show(v *station.Visit) error {
 	if plan == nil {
 		return err
 	}
-	v.Page.View = &view{order.ViewOf(plan, v.Laid.Board), plan.Plan.Mixes, plan.Plan.Cautions(plan.Schedule), page.CardPath(v.Rev.ID, "bench.pdf"), v.Rev.Card.Room}
+	v.Page.View = &view{order.ViewOf(plan), plan.Plan.Mixes, plan.Plan.Cautions(plan.Schedule), page.CardAddress(v.Rev.Address(), "bench.pdf"), v.Rev.Card.Room}
 	return nil
 }
 
@@ -59,7 +59,7 @@ func (p *place) Routes(r chi.Router) { r.Get("/bench.pdf", p.host.Handle(p.pdf))
 
 // pdf sends the bench sheet at true size.
 func (p *place) pdf(w http.ResponseWriter, r *http.Request) error {
-	rev, read, err := p.host.Panel(r)
+	rev, err := p.host.Revision(r)
 	if err != nil {
 		return err
 	}
@@ -67,11 +67,18 @@ func (p *place) pdf(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
+	if _, err := p.host.Read(r.Context(), rev.Card); rev.Card.Line() != nil && err != nil {
+		return err
+	}
 	l := p.host.Lay(rev, &studio, 0)
 	plan, err := p.host.Order(r.Context(), l)
 	if err != nil {
 		return err
 	}
-	doc := sheet.Bench{Board: l.Board, Plan: plan.Plan, Schedule: plan.Schedule, Line: read.Line, Made: rev.Made}
+	_, lines, err := p.host.Pieces(r.Context(), rev)
+	if err != nil {
+		return err
+	}
+	doc := sheet.Bench{Card: rev.Whole, Plan: plan.Plan, Schedule: plan.Schedule, Lines: lines, Made: rev.Made}
 	return page.SendFile(w, "application/pdf", rev.Card.Name, ", bench sheet.pdf", doc.Write)
 }

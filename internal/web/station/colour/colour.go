@@ -45,7 +45,7 @@ func (*place) About() station.About {
 // Show shows the areas and their washes.
 func (*place) Show(v *station.Visit) error {
 	b := &v.Page.Board
-	b.Tools = []board.Tool{{ID: "choose", Name: "Box", Key: "x"}, {ID: "lasso", Name: "Lasso", Key: "o"}}
+	b.Tools = []board.Tool{{ID: "choose", Name: "Box", Key: "x"}, {ID: "lasso", Name: "Lasso", Key: "o"}, {ID: "zone", Name: "Zone", Key: "z"}}
 	b.Chooses, b.Says = true, "Tap cells to choose them, tap again to let go; a drag takes all in its box."
 	if v.Laid.Board == nil {
 		v.WithoutBoard()
@@ -68,7 +68,7 @@ func (p *place) Edits() []station.Edit {
 		change.NewArea{}, change.Gather{}, change.Free{}, change.KeepWhite{}, change.PaintWhite{}, change.NameArea{}, change.RemoveArea{},
 		change.ForgetLost{}, change.Focal{}, change.Grey{}, change.Meet{}, change.Join{}, change.AddWash{}, change.RemoveWash{}, change.MoveWash{},
 		change.LayAs{}, change.Over{}, change.Strength{}, change.Dip{}, change.Recipe{}, change.SameWashes{}, change.PaintAlike{},
-		change.Wanted{}, change.PaintGeneric{},
+		change.Wanted{}, change.PaintGeneric{}, change.NewZone{}, change.NewZoneIn{}, change.ZoneEnds{}, change.RemoveZone{}, change.Lie{},
 	),
 		station.Edit{Name: change.NameOf(change.PaintMeasured{}), Do: p.useMeasured},
 		station.Edit{Name: change.NameOf(change.NewAreas{}), Do: gatherAlike},

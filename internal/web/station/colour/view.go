@@ -30,6 +30,8 @@ type view struct {
 	Judgement  *panel.Judgement
 	Measured   []card.Measured // paints of the maker's it could be painted with
 	Free       int             // cells that belong to no area, the outside not counted
+	Shapes     []card.Shape
+	Ends       []card.ZoneEdge
 }
 
 // groupView is cells that look alike.
@@ -71,6 +73,9 @@ type areaView struct {
 // Words say how many cells it has and how they are painted.
 func (a areaView) Words() string {
 	words := wording.Count(len(a.Cells), "cell")
+	if len(a.Zones) > 0 {
+		words = "a zone"
+	}
 	switch {
 	case a.White:
 		return words + ", kept paper white"
@@ -95,7 +100,8 @@ type areaOpen struct {
 	Whites  string // how opaque white covers it
 	Alike   []*panel.Area
 
-	TouchesItself bool // across a line that is not raised
+	TouchesItself bool       // across a line that is not raised
+	Zone          *card.Zone // its first, nil for an area of cells
 }
 
 // washTab leads to a wash of the open area, or to one that is not there yet.
@@ -207,7 +213,7 @@ func viewOf(l *desk.Laid, own []shelf.Own, open string, nth int) *view {
 	b := l.Board
 	palette := panel.PaletteOf(b.Card)
 	v := &view{
-		Techniques: card.TechniqueGroups(), Judgement: b.Judge(l.Facts.Looks), Measured: panel.Unused(b.Card, own), Free: len(b.Free()),
+		Techniques: card.TechniqueGroups(), Judgement: b.Judge(l.Facts.Looks), Measured: panel.Unused(b.Card, own), Free: len(b.Free()), Shapes: card.Shapes(), Ends: card.ZoneEdges(),
 	}
 	v.propose(l)
 	v.lay(board.Pans(palette, panel.NamesOf(own)), panel.PaintsOf(own))
@@ -255,6 +261,9 @@ func nextOf(areas []areaView, i int) *areaView {
 func opened(l *desk.Laid, of areaView, palette panel.Palette, nth int) *areaOpen {
 	b, i, washes := l.Board, of.Number-1, of.Washes
 	a := &areaOpen{areaView: of, Touches: touchesOf(l, i), TouchesItself: b.TouchesItself(i), Whites: palette.Whites(washes)}
+	if len(of.Zones) > 0 {
+		a.Zone, _ = b.Card.ZoneByID(of.Zones[0]) // cards that are kept have passed Check
+	}
 	if nth < 1 || nth > len(washes)+1 {
 		nth = max(1, len(washes))
 	}

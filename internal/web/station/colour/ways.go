@@ -108,7 +108,7 @@ func (p *place) showWays(w http.ResponseWriter, r *http.Request, rev *store.Revi
 		for k, x := range values {
 			q.Set(k, x)
 		}
-		return page.CardPath(rev.ID, of) + "?" + q.Encode()
+		return page.CardAddress(rev.Address(), of) + "?" + q.Encode()
 	}
 	show := func(way panel.Way) wayView {
 		x := wayView{Words: way.Words(rev.Card, names), Values: valuesOf(way)}
@@ -152,20 +152,22 @@ func (p *place) keepWay(w http.ResponseWriter, r *http.Request) error {
 	if err == nil {
 		err = p.recolour(r.Context(), rev.Card, way)
 	}
-	rev.Card.Call(names)
 	if err == nil {
-		err = desk.Refuse(rev.Card.Check())
+		err = rev.Back(names)
+	}
+	if err == nil {
+		err = desk.Refuse(rev.Whole.Check())
 	}
 	id := rev.ID
 	switch {
 	case err != nil:
 	case r.PostFormValue("as") == "sister":
-		rev.Card.Name = card.Ending(rev.Card.Name, ", "+way.Words(rev.Card, names))
-		id, err = p.host.Create(r.Context(), rev.Card, "a sister card: "+way.Words(rev.Card, names))
+		rev.Whole.Name = card.Ending(rev.Whole.Name, ", "+way.Words(rev.Card, names))
+		id, err = p.host.Create(r.Context(), rev.Whole, "a sister card: "+way.Words(rev.Card, names))
 	default:
 		var base int64
 		if base, err = page.BaseOf(r); err == nil {
-			err = p.host.Save(r.Context(), rev.ID, base, rev.Card, "recoloured: "+way.Words(rev.Card, names))
+			err = p.host.Save(r.Context(), rev.ID, base, rev.Whole, "recoloured: "+way.Words(rev.Card, names))
 		}
 	}
 	if err = page.Refused(err); err != nil {
@@ -175,7 +177,11 @@ func (p *place) keepWay(w http.ResponseWriter, r *http.Request) error {
 		}
 		return p.showWays(w, r, rev, status, wording.Sentence(words.Error()))
 	}
-	http.Redirect(w, r, page.CardPath(id, "colour"), http.StatusSeeOther)
+	to := rev.Address()
+	if id != rev.ID {
+		to = strconv.FormatInt(id, 10)
+	}
+	http.Redirect(w, r, page.CardAddress(to, "colour"), http.StatusSeeOther)
 	return nil
 }
 

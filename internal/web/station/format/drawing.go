@@ -108,7 +108,7 @@ func drawingOf(l *desk.Laid) drawing {
 	v.drawRings(l)
 	v.View.H = v.Captions[len(v.Captions)-1].Y + v.Text - v.View.Y
 	if c.Line() != nil {
-		v.PictureURL = fmt.Sprintf("%s?v=%d", page.CardPath(l.Rev.ID, "panel.svg"), l.Rev.Seq)
+		v.PictureURL = fmt.Sprintf("%s?v=%d", page.CardAddress(l.Rev.Address(), "panel.svg"), l.Rev.Seq)
 	}
 	return v
 }

@@ -43,6 +43,10 @@ func (*place) About() station.About {
 
 // Show shows what is cut.
 func (*place) Show(v *station.Visit) error {
+	if v.Rev.Piece != "" {
+		showPiece(v)
+		return nil
+	}
 	shown := viewOf(v.Laid, v.Studio.Drawer)
 	if shown.Offer = offerOf(v.Request, v.Laid); shown.Offer != nil {
 		v.Page.First = "format-offer"
@@ -57,7 +61,8 @@ func (s *place) Edits() []station.Edit {
 		change.Format{}, change.Fold{}, change.Envelope{}, change.PanelAlone{}, change.Size{}, change.Show{}, change.Drag{},
 		change.AddLayer{}, change.Layer{}, change.RemoveLayer{}, change.Stamp{}, change.Insert{}, change.Extra{},
 		change.Painting{}, change.Words{}, change.Window{}, change.CentreWindow{}, change.RemoveWindow{},
-	), station.Edit{Name: change.NameOf(change.Die{}), Do: s.setDie})
+		change.AddPiece{}, change.CopyPiece{}, change.MovePiece{}, change.RemovePiece{}, change.CutAlong{}, change.PlacePiece{},
+	), station.Edit{Name: change.NameOf(change.Die{}), Do: s.setDie}, station.Edit{Name: change.NameOf(change.Piece{}), Do: s.setPiece})
 }
 
 // setDie cuts a ring with a die set of the drawer.

@@ -110,5 +110,5 @@ func (p *place) reference(ctx context.Context, rev *store.Revision) (ref *image.
 	if err != nil {
 		return nil, 0, "", err
 	}
-	return made.Found, made.DPI, page.CardPath(rev.ID, "line.png"), nil
+	return made.Found, made.DPI, page.CardAddress(rev.Address(), "line.png"), nil
 }

@@ -79,9 +79,10 @@ func (p *place) Edits() []station.Edit {
 	return append(station.Plain(
 		change.Look{}, change.Place{}, change.Shift{}, change.Centre{}, change.Turn{}, change.Mirror{}, change.Bring{},
 		change.Repeat{}, change.TakeAway{}, change.ImageKind{}, change.Ghost{}, change.Bare{}, change.Relief{}, change.Measure{},
-		change.CloseLeak{}, change.OpenLeak{}, change.JoinCells{}, change.Stroke{}, change.RemoveMark{}, change.Specks{},
+		change.LieOver{}, change.CloseLeak{}, change.OpenLeak{}, change.JoinCells{}, change.Stroke{}, change.RemoveMark{}, change.Specks{},
 	),
 		station.Edit{Name: change.NameOf(change.Materials{}), Do: p.setMaterials},
+		station.Edit{Name: change.NameOf(change.Medium{}), Do: p.setMedium},
 		station.Edit{Name: change.NameOf(change.LayImage{}), Do: p.useDrawing},
 	)
 }

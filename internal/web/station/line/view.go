@@ -27,6 +27,7 @@ import (
 type view struct {
 	Images           []imageRow // on the panel, the one in front first
 	Picked           *imageRow
+	Medium           *mediumView // of the image that is picked
 	Kinds            []shelf.ImageKind
 	Reliefs          []reliefChoice
 	Stamping         []stampingView // in order, when there are several impressions
@@ -98,6 +99,9 @@ func viewOf(l *desk.Laid, in desk.Studio, picked string) *view {
 		v.Picked = &v.Images[i]
 	} else if len(v.Images) > 0 {
 		v.Picked = &v.Images[0]
+	}
+	if v.Picked != nil {
+		v.Medium = mediumOf(l, in.Own, v.Picked.Image)
 	}
 	if c.Has(shelf.ReliefImage) {
 		for _, r := range card.Reliefs() {

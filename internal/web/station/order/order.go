@@ -47,10 +47,13 @@ func (p *place) Show(v *station.Visit) error {
 	if plan == nil {
 		return err
 	}
-	shown := ViewOf(plan, v.Laid.Board)
+	shown := ViewOf(plan)
 	shown.Drying = steps.DryingNote(v.Rev.Card.Drying, v.Studio.Bench.HeatCM2)
+	shown.upView = upOf(plan, v.Laid)
 	v.Page.View = shown
-	v.Page.Board.LookAhead(v.Laid.Board, aheadOf(plan))
+	if v.Laid.Board != nil {
+		v.Page.Board.LookAhead(v.Laid.Board, aheadOf(plan, v.Laid.PieceID()))
+	}
 	return nil
 }
 
@@ -58,7 +61,7 @@ func (p *place) Show(v *station.Visit) error {
 // cannot be shown yet, which the page then says.
 func Ready(h *station.Host, v *station.Visit) (*desk.Planned, error) {
 	toColour := station.Way{Name: "To the Colour station", Station: "colour"}
-	if v.Laid.Board == nil {
+	if v.Laid.Board == nil && (v.Rev.Card.Line() != nil || len(v.Rev.Whole.Pieces) == 0) {
 		v.WithoutBoard(toColour)
 		return nil, nil
 	}
@@ -68,22 +71,29 @@ func Ready(h *station.Host, v *station.Visit) (*desk.Planned, error) {
 		v.NotReady(wording.Sentence(words.Error()), station.Way{Name: "To the Line station", Station: "line"}, toColour)
 		return nil, nil
 	}
-	v.Page.Board.Marks = board.GoMarks(v.Laid, plan.Plan)
+	if v.Laid.Board != nil {
+		v.Page.Board.Marks = board.GoMarks(v.Laid, plan.Plan)
+	}
 	return plan, nil
 }
 
 // Edits are the changes of how it is worked.
-func (*place) Edits() []station.Edit { return station.Plain(change.Copies{}, change.Drying{}) }
+func (*place) Edits() []station.Edit {
+	return station.Plain(
+		change.Copies{}, change.Drying{}, change.Raise{}, change.AsUsual{}, change.AddAct{}, change.RemoveAct{}, change.Hold{}, change.LetGo{},
+	)
+}
 
 // Routes adds nothing to the page.
 func (*place) Routes(chi.Router) {}
 
-// aheadOf lists the goes in the order they are laid; of several cards, on the first.
-func aheadOf(p *desk.Planned) *board.Ahead {
+// aheadOf lists the goes on a piece in the order they are laid; of several cards, on the
+// first.
+func aheadOf(p *desk.Planned, piece string) *board.Ahead {
 	var lines []string
 	for _, t := range p.Plan.Turns(p.Schedule) {
 		st := &p.Plan.Steps[t.Step]
-		if st.On == nil || t.Copies[0] > 0 {
+		if st.On == nil || t.Copies[0] > 0 || st.On.Wash == steps.Wetting || st.Item > 0 || p.Plan.Pieces[st.Piece].ID != piece {
 			continue
 		}
 		lines = append(lines, fmt.Sprintf("%d %d %s|after step %d, %s", st.On.Area+1, st.On.Wash+1, page.CellList(st.Cells), t.Number, st.Title))

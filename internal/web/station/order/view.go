@@ -34,6 +34,7 @@ type View struct {
 	Width   float64 // of the chart, its own units
 	Height  float64
 	Proven  bool
+	upView
 }
 
 // partOfTime is a time in words, with its exact one.
@@ -56,6 +57,7 @@ type stepView struct {
 	Again      bool   // its caution stands at an earlier step
 	Mix        *steps.Mix
 	What, With string // in the few words of the bench sheet
+	Piece      string // it is on, "" where there is only one
 }
 
 // heatView is the use of the heat tool before a step.
@@ -140,6 +142,18 @@ func axisOf(p *desk.Planned) axis {
 
 func (a axis) broken() bool { return a.to > a.from }
 
+// lying is the time left out in which nobody has to be there: cards that come after may
+// be mounted meanwhile.
+func lying(p *desk.Planned, a axis) order.Seconds {
+	t := a.to - a.from
+	for _, at := range p.Schedule.Ops {
+		if !p.Plan.Steps[at.Op].Unattended {
+			t -= max(0, min(at.End, a.to)-max(at.Start, a.from))
+		}
+	}
+	return max(0, t)
+}
+
 // x is where a time stands.
 func (a axis) x(t order.Seconds) float64 {
 	width := chartWidth - chartLeft - 20
@@ -157,10 +171,10 @@ func (a axis) x(t order.Seconds) float64 {
 }
 
 // ViewOf is what is shown of a card in order.
-func ViewOf(p *desk.Planned, b *panel.Board) *View {
+func ViewOf(p *desk.Planned) *View {
 	sch, in, ax := p.Schedule, p.Plan.Instance, axisOf(p)
 	v := &View{
-		Total: sch.Makespan.Duration(), HandsOn: sch.HandsOn(in).Duration(), Bound: sch.Bound.Duration(), Lying: (ax.to - ax.from).Duration(),
+		Total: sch.Makespan.Duration(), HandsOn: sch.HandsOn(in).Duration(), Bound: sch.Bound.Duration(), Lying: lying(p, ax).Duration(),
 		Changes: sch.Changes, Copies: in.Copies, Rack: in.Rack, Width: chartWidth, Proven: sch.Makespan == sch.Bound, Dryings: card.Dryings(),
 	}
 	v.Waiting = v.Total - v.HandsOn - v.Lying
@@ -176,9 +190,10 @@ func ViewOf(p *desk.Planned, b *panel.Board) *View {
 	if ax.broken() {
 		v.Breaks = []float64{ax.x(ax.from) + chartBroken/2}
 	}
-	looks := b.Looks()
+	looks := looksOf(p.Plan)
+	type key struct{ piece, item, area int }
 	const rest = -1       // what is on no area
-	rows := map[int]int{} // row by area
+	rows := map[key]int{} // row by area
 	hands, told := order.Seconds(0), steps.Told{}
 	for _, t := range p.Plan.Turns(p.Schedule) {
 		st := stepOf(p, t, &hands)
@@ -186,20 +201,21 @@ func ViewOf(p *desk.Planned, b *panel.Board) *View {
 			st.Heat.Caution, st.Heat.Again = told.Say(steps.HeatCaution)
 		}
 		st.Caution, st.Again = told.Say(st.Caution)
-		st.What, st.With = st.Brief(b)
-		key, label := rest, "Before and after"
+		st.What, st.With = p.Plan.Brief(&st.Step)
+		st.Piece = p.Plan.PieceOf(&st.Step)
+		at, label := key{area: rest}, "Before and after"
 		if st.On != nil {
-			key, label = st.On.Area, shortened(b.Areas[st.On.Area].Name, chartName)
+			at, label = key{st.Step.Piece, st.Item, st.On.Area}, shortened(p.Plan.AreaOf(&st.Step).Name, chartName)
 		}
-		row, ok := rows[key]
+		row, ok := rows[at]
 		if !ok {
 			row = len(v.Rows)
-			rows[key] = row
+			rows[at] = row
 			v.Rows = append(v.Rows, rowView{Label: label, Y: 30 + float64(row)*chartRow})
 		}
 		bar := barOf(p, &st, ax)
 		if st.On != nil && st.Mix == nil {
-			bar.Hex = looks[st.On.Area].Dense.Dry
+			bar.Hex = looks[st.Step.Piece][st.On.Area].Dense.Dry
 		}
 		v.Rows[row].Bars = append(v.Rows[row].Bars, bar)
 		v.Steps = append(v.Steps, st)
@@ -214,6 +230,18 @@ func ViewOf(p *desk.Planned, b *panel.Board) *View {
 	v.Height = 40 + float64(len(v.Rows))*chartRow
 	v.Ticks = ticksFor(ax)
 	return v
+}
+
+// looksOf are the looks of the areas of all pieces.
+func looksOf(p *steps.Plan) (out [][]panel.Look) {
+	for i := range p.Pieces {
+		var looks []panel.Look
+		if b := p.Pieces[i].Board; b != nil {
+			looks = b.Looks()
+		}
+		out = append(out, looks)
+	}
+	return out
 }
 
 // stepOf is a turn in words; hands is when the painter is free before it, and after.

@@ -1,0 +1,118 @@
+package panel
+
+import (
+	"cmp"
+	"slices"
+
+	"chromaqua/core/card"
+	"chromaqua/core/lineart"
+)
+
+// A Film is a place on which areas lie that no cell is the whole of: pieces of zones, and
+// cells that several areas share.
+type Film struct {
+	Areas   []int // bottom first
+	Look    Look  // of all their washes, as they lie
+	Outline lineart.Outline
+}
+
+// Films lists the films of the board, those of fewest areas first.
+func (b *Board) Films() []Film {
+	if !b.Overlaid() {
+		return nil
+	}
+	if b.overlay == nil {
+		return b.sharedCells()
+	}
+	on := map[int][]int{} // areas by patch
+	for i, a := range b.Areas {
+		for _, id := range b.PatchesOf(a.Cells) {
+			on[id] = append(on[id], i)
+		}
+	}
+	g := b.Sheet.gridOf()
+	labels := make([]uint16, len(g.cell))
+	var sets [][]int
+	label := make([]uint16, len(b.overlay.patches)+1)
+	for k, p := range b.overlay.patches {
+		areas := on[p.ID]
+		owned := p.ID == p.Cell && len(areas) == 1 && !b.Areas[areas[0]].Lies
+		if len(areas) == 0 || owned {
+			continue
+		}
+		at := slices.IndexFunc(sets, func(s []int) bool { return slices.Equal(s, areas) })
+		if at < 0 {
+			sets = append(sets, areas)
+			at = len(sets) - 1
+		}
+		label[k+1] = uint16(at + 1)
+	}
+	for i, s := range b.overlay.sig {
+		labels[i] = label[s]
+	}
+	var out []Film
+	for i, r := range lineart.Regions(labels, g.w, g.h, gridMM, len(sets)) {
+		out = append(out, b.film(sets[i], r.Outline))
+	}
+	slices.SortStableFunc(out, func(x, y Film) int { return cmp.Compare(len(x.Areas), len(y.Areas)) })
+	return out
+}
+
+// sharedCells are the films of cells that areas share where there are no zones.
+func (b *Board) sharedCells() (out []Film) {
+	on := map[int][]int{}
+	for i, a := range b.Areas {
+		for _, id := range a.Cells {
+			on[id] = append(on[id], i)
+		}
+	}
+	for _, c := range b.Cells {
+		if areas := on[c.ID]; len(areas) > 1 || len(areas) == 1 && b.Areas[areas[0]].Lies {
+			out = append(out, b.film(areas, b.Part(c.ID).Outline))
+		}
+	}
+	return out
+}
+
+// film is what areas look like over one another.
+func (b *Board) film(areas []int, o lineart.Outline) Film {
+	washes := b.stacked(areas)
+	f := Film{Areas: b.inTurn(areas), Outline: o, Look: b.palette.Look(washes)}
+	return f
+}
+
+// inTurn are areas by where their first wash lies, bottom first.
+func (b *Board) inTurn(areas []int) []int {
+	out := slices.Clone(areas)
+	slices.SortStableFunc(out, func(x, y int) int {
+		return cmp.Compare(b.place[card.WashRef(b.Areas[x].ID, 0)], b.place[card.WashRef(b.Areas[y].ID, 0)])
+	})
+	return out
+}
+
+// stacked are the washes of areas as they lie over one another. What is not laid into the
+// wash of its own area is laid over dry.
+func (b *Board) stacked(areas []int) (out []card.Wash) {
+	last := -1
+	for _, d := range b.Deeds {
+		if d.Kind != card.WashDeed || !slices.Contains(areas, d.Area) {
+			continue
+		}
+		w := b.Areas[d.Area].Washes[d.Wash]
+		if last != d.Area && w.Technique.IntoWet() && w.Technique.Tool() != card.CleanWater {
+			w.OverDry = true
+		}
+		out, last = append(out, w), d.Area
+	}
+	return out
+}
+
+// ZoneParts are the pieces of an area's zones.
+func (b *Board) ZoneParts(area int) (out []Part) {
+	for _, id := range b.Areas[area].Cells {
+		if p := b.Part(id); p.Zone {
+			out = append(out, p)
+		}
+	}
+	return out
+}
