@@ -12,9 +12,6 @@ import (
 )
 
 func (c *Card) checkPieces() error {
-	if len(c.Pieces) > MaxPieces {
-		return fmt.Errorf("%d pieces beside the panel are more than %d; take some away", len(c.Pieces), MaxPieces)
-	}
 	for i := range c.Pieces {
 		p := &c.Pieces[i]
 		if err := c.checkPiece(p); err != nil {
@@ -105,6 +102,9 @@ func (c *Card) checkPlace(p *Piece) error {
 
 // checkIDs reports an id that is none, or that names two things.
 func (c *Card) checkIDs() error {
+	if len(c.Pieces) > MaxPieces {
+		return fmt.Errorf("%d pieces beside the panel are more than %d; take some away", len(c.Pieces), MaxPieces)
+	}
 	seen := map[string]bool{ThePanel: true}
 	check := func(what, id string) error {
 		if id == "" || len(id) > MaxID || seen[id] || strings.Contains(id, "/") {

@@ -105,7 +105,58 @@ func (c *Card) CutList() []CutLine {
 	case c.Painting.Spare > 0:
 		panel.Note = "to paint on; trimmed to " + c.PanelSize().With(u)
 	}
-	return append(out, panel.die(c.Panel.Die))
+	out = append(out, panel.die(c.Panel.Die))
+	for _, s := range c.PieceSheets() {
+		out = append(out, CutLine{What: s.What, Size: s.Size, Of: made(s.Paper, s.Colour), Note: s.Note})
+	}
+	return out
+}
+
+// PieceSheet is what one piece beside the panel is worked on, or several that share it.
+type PieceSheet struct {
+	What          string // the pieces
+	Paper, Colour string
+	Size          length.Size
+	Many          int    // so many for one card
+	Note          string // what is done with it, "" when nothing
+}
+
+// PieceSheets lists what is cut for the pieces beside the panel. The base is cut already.
+func (c *Card) PieceSheets() (out []PieceSheet) {
+	shared := map[string]int{} // place in out by the name of the sheet
+	for i := range c.Pieces {
+		p := &c.Pieces[i]
+		if p.Kind == BasePiece {
+			continue
+		}
+		size, many := c.SizeOf(p), p.Many()
+		name := p.Name
+		if many > 1 {
+			name = fmt.Sprintf("%d × %s", many, p.Name)
+		}
+		at, known := shared[p.Sheet]
+		switch {
+		case p.Sheet != "" && known:
+			out[at].What += ", " + name
+			out[at].Note = "a sheet they share, cut out once they are done"
+		case p.Sheet != "":
+			shared[p.Sheet] = len(out)
+			out = append(out, PieceSheet{name, p.Paper, p.Colour, c.SharedSheet(p.Sheet), 1, "cut out once it is done"})
+		default:
+			spare := 2 * p.Painting.Spare
+			s := PieceSheet{name, p.Paper, p.Colour, length.Size{W: size.W + spare, H: size.H + spare}, many, ""}
+			switch {
+			case p.Outline != nil:
+				s.Note = "cut along its line once it is done"
+			case p.Die != nil:
+				s.Note = "die of " + p.Die.Name
+			case spare > 0:
+				s.Note = "to paint on; trimmed to " + size.With(c.Unit)
+			}
+			out = append(out, s)
+		}
+	}
+	return out
 }
 
 func (l CutLine) die(d *DieSet) CutLine {

@@ -50,6 +50,9 @@ func Parts(jobs []Job) ([]Part, error) {
 		if c.Insert != nil {
 			out = add(out, "insert", c, kindOf(c.Insert.Paper, c.Insert.Colour), c.InsertSize(), cutting.Any, j.Copies)
 		}
+		for _, s := range c.PieceSheets() {
+			out = add(out, s.What, c, kindOf(s.Paper, s.Colour), s.Size, cutting.Any, j.Copies*s.Many)
+		}
 		if c.Window != nil {
 			continue // the panel is cut out of a sheet that is painted already
 		}
