@@ -145,6 +145,18 @@ func (p *Piece) follows(c *Card) length.Size {
 	return length.Size{W: MinPiece, H: MinPiece}
 }
 
+// Reshape changes what a piece measures; what lies on it keeps its distance from the
+// middle.
+func (c *Card) Reshape(p *Piece, change func()) {
+	before := c.SizeOf(p)
+	change()
+	after := c.SizeOf(p)
+	for i := range p.Images {
+		p.Images[i].X += (after.W - before.W) / 2
+		p.Images[i].Y += (after.H - before.H) / 2
+	}
+}
+
 // AddPiece puts another piece of a kind on the card and returns its id, the first free
 // "p<n>". It lies on the panel's middle; a base and a leaf where they belong.
 func (c *Card) AddPiece(k PieceKind) (string, error) {

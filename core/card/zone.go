@@ -21,7 +21,7 @@ type Zone struct {
 	ID     string   `json:"id"`
 	Shape  Shape    `json:"shape"`
 	On     string   `json:"on,omitempty"` // id of the image it goes with; the piece when empty
-	Points []UV     `json:"points"`
+	Points []UV     `json:"points,omitempty"`
 	Edge   ZoneEdge `json:"edge,omitempty"`  // hard when empty
 	Water  bool     `json:"water,omitempty"` // clean water is drawn to its edge first
 	Round  bool     `json:"round,omitempty"` // it keeps off what is drawn
@@ -33,6 +33,7 @@ type Shape string
 // The shapes.
 const (
 	Within Shape = "ring"   // within them
+	All    Shape = "all"    // of the piece; it has no points
 	Rest   Shape = "rest"   // all but what is within them
 	Below  Shape = "below"  // of the line through them, to the bottom of the piece
 	Above  Shape = "above"  // of the line through them, to the top
@@ -40,9 +41,9 @@ const (
 )
 
 // Shapes lists them in the order they are offered.
-func Shapes() []Shape { return []Shape{Within, Rest, Below, Above, Middle} }
+func Shapes() []Shape { return []Shape{Within, All, Rest, Below, Above, Middle} }
 
-var shapeWords = map[Shape]string{Within: "inside what I draw", Rest: "all but what I draw", Below: "below a line", Above: "above a line", Middle: "a band across the middle"}
+var shapeWords = map[Shape]string{Within: "inside what I draw", All: "all over", Rest: "all but what I draw", Below: "below a line", Above: "above a line", Middle: "a band across the middle"}
 
 // Words names a shape for a choice.
 func (s Shape) Words() string { return shapeWords[s] }
@@ -131,11 +132,13 @@ func (w *Work) checkZones() error {
 }
 
 func (z *Zone) check(w *Work) error {
-	least := map[Shape]int{Within: 3, Rest: 3, Below: 2, Above: 2, Middle: 4}
+	least := map[Shape]int{Within: 3, All: 0, Rest: 3, Below: 2, Above: 2, Middle: 4}
 	n, known := least[z.Shape]
 	switch {
 	case !known:
-		return fmt.Errorf("%q is no shape; use ring, rest, below, above or middle", string(z.Shape))
+		return fmt.Errorf("%q is no shape; use ring, all, rest, below, above or middle", string(z.Shape))
+	case z.Shape == All && len(z.Points) > 0:
+		return errors.New("what goes all over has no points")
 	case len(z.Points) < n || len(z.Points) > MaxZonePoints:
 		return fmt.Errorf("it is drawn with %d to %d points, not %d; draw it again", n, MaxZonePoints, len(z.Points))
 	case z.Shape == Middle && len(z.Points)%2 != 0:

@@ -103,7 +103,7 @@ func (c Piece) Do(on *card.Card) (Done, error) {
 			return Done{}, fmt.Errorf("how many: %.20q is no number of pieces; give 1 to %d", text, card.MaxOfPiece)
 		}
 	}
-	size, before := p.Size, on.SizeOf(p)
+	size := p.Size
 	if size.W, err = c.W.orFollows("width", p.Size.W, on.Unit); err != nil {
 		return Done{}, err
 	}
@@ -113,14 +113,10 @@ func (c Piece) Do(on *card.Card) (Done, error) {
 	if n == 1 {
 		n = 0
 	}
-	p.Name, p.Count, p.Size, p.Wrong, p.Face, p.Sheet = c.Name, n, size, c.Wrong, c.Face, strings.TrimSpace(c.Sheet)
+	on.Reshape(p, func() { p.Size = size })
+	p.Name, p.Count, p.Wrong, p.Face, p.Sheet = c.Name, n, c.Wrong, c.Face, strings.TrimSpace(c.Sheet)
 	if c.Paper != nil {
 		p.Paper, p.OwnPaper = c.Paper.kept()
-	}
-	after := on.SizeOf(p)
-	for i := range p.Images {
-		p.Images[i].X += (after.W - before.W) / 2
-		p.Images[i].Y += (after.H - before.H) / 2
 	}
 	done := said("changed the %s", p.Name)
 	done.Piece = p.ID
@@ -155,7 +151,7 @@ func (c CutAlong) Do(on *card.Card) (Done, error) {
 	done := said("cuts the %s straight", p.Name)
 	done.Piece = p.ID
 	if c.Image == "" {
-		p.Outline = nil
+		on.Reshape(p, func() { p.Outline = nil })
 		return done, nil
 	}
 	var margin length.Length
@@ -164,7 +160,7 @@ func (c CutAlong) Do(on *card.Card) (Done, error) {
 			return Done{}, err
 		}
 	}
-	p.Outline = &card.Outline{Image: c.Image, Margin: margin, Partial: c.Partial, Darken: c.Darken}
+	on.Reshape(p, func() { p.Outline = &card.Outline{Image: c.Image, Margin: margin, Partial: c.Partial, Darken: c.Darken} })
 	done.Says = "cuts the " + p.Name + " along its line"
 	return done, nil
 }

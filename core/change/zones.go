@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"chromaqua/core/card"
+	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
 )
 
@@ -25,9 +26,12 @@ type NewZone struct {
 
 // Do draws it.
 func (c NewZone) Do(on *card.Card) (Done, error) {
-	points, err := c.Points.points(on.Unit)
-	if err != nil {
-		return Done{}, err
+	var points []lineart.Point
+	var err error
+	if c.Shape != card.All { // what goes all over is not drawn
+		if points, err = c.Points.points(on.Unit); err != nil {
+			return Done{}, err
+		}
 	}
 	z := card.Zone{Shape: c.Shape, On: c.On, Edge: c.Edge, Water: c.Water, Round: c.Round}
 	wide := on.PanelSize().W.MM()

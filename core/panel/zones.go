@@ -107,6 +107,8 @@ func ZoneOutline(c *card.Card, z *card.Zone) []lineart.Point {
 		}
 	}
 	switch z.Shape {
+	case card.All:
+		return []lineart.Point{{X: -1, Y: -1}, {X: w + 1, Y: -1}, {X: w + 1, Y: h + 1}, {X: -1, Y: h + 1}}
 	case card.Below:
 		return band(across(at, w), []lineart.Point{{X: -1, Y: h + 1}, {X: w + 1, Y: h + 1}})
 	case card.Above:

@@ -44,12 +44,29 @@ type area struct {
 
 // sample is a sample card.
 type sample struct {
-	name    string
-	drawing string
-	set     func(*card.Card)
-	behind  []behind
-	areas   []area
-	joins   [][2]string // pairs of area names
+	name string
+	set  func(*card.Card)
+	work
+	pieces []piece
+}
+
+// work is what is done on one piece.
+type work struct {
+	drawing    string
+	wide, down float64 // mm, of the drawing as it is laid: its own width when 0, below the middle
+	behind     []behind
+	areas      []area
+	joins      [][2]string // pairs of area names
+	last       func(*card.Card) error
+}
+
+// piece is a piece beside the panel.
+type piece struct {
+	kind  card.PieceKind
+	name  string
+	set   func(*card.Piece)
+	along bool // it is cut along its line
+	work
 }
 
 // behind is a drawing behind the others: how wide it is and where its top left
@@ -82,7 +99,7 @@ var made = sync.OnceValues(func() (out studio, err error) {
 		out.images = append(out.images, m)
 		images[strings.TrimSuffix(f.Name(), ".png")] = m
 	}
-	for _, sm := range samples {
+	for _, sm := range append(samples[:len(samples):len(samples)], rays) {
 		c, err := sm.card(context.Background(), images)
 		if err != nil {
 			return out, fmt.Errorf("sample card %q: %w", sm.name, err)
@@ -227,53 +244,98 @@ func drawing(file string) (store.Image, error) {
 }
 
 // card builds the sample as a maker would: place the line, find its cells,
-// gather them into areas, give the areas washes.
+// gather them into areas, give the areas washes, and so with each other piece.
 func (sm sample) card(ctx context.Context, images map[string]store.Image) (*card.Card, error) {
 	c := card.New(sm.name, length.Inches)
 	sm.set(c)
+	if err := sm.work.on(ctx, c, images); err != nil {
+		return nil, err
+	}
+	for _, p := range sm.pieces {
+		id, err := c.AddPiece(p.kind)
+		if err != nil {
+			return nil, err
+		}
+		made, err := c.PieceByID(id)
+		if err != nil {
+			return nil, err
+		}
+		made.Name = p.name
+		p.set(made)
+		alone, err := c.Alone(id)
+		if err != nil {
+			return nil, err
+		}
+		if err := p.work.on(ctx, alone, images); err != nil {
+			return nil, fmt.Errorf("%s: %w", p.name, err)
+		}
+		if err := c.Return(id, alone); err != nil {
+			return nil, err
+		}
+		if p.along {
+			c.Reshape(made, func() { made.Outline = &card.Outline{Image: made.Images[0].ID, Margin: length.Inch / 16} })
+		}
+	}
+	return c, c.Check()
+}
+
+// on does the work on a card, or on a piece alone.
+func (w work) on(ctx context.Context, c *card.Card, images map[string]store.Image) error {
 	scans := panel.Scans{}
-	for i, b := range append([]behind{{drawing: sm.drawing}}, sm.behind...) {
+	for i, b := range append([]behind{{drawing: w.drawing}}, w.behind...) {
 		m := images[b.drawing]
-		if _, err := c.Lay(card.Scan{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: m.Real}, m.Kind); err != nil {
-			return nil, err
+		id, err := c.Lay(card.Scan{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: m.Real}, m.Kind)
+		if err != nil {
+			return err
 		}
-		if on := &c.Images[i]; i > 0 {
+		on, err := c.ImageByID(id)
+		if err != nil {
+			return err
+		}
+		if i > 0 {
 			on.Width, on.X, on.Y, on.Turn, on.Ghost = length.FromMM(b.width), length.FromMM(b.x), length.FromMM(b.y), b.turn, b.ghost
+		} else if w.wide > 0 {
+			on.Width = length.FromMM(w.wide)
+			c.Centre(on)
 		}
-		var err error
+		on.Y += length.FromMM(w.down)
 		if scans[m.Hash], err = picture.Grey(m.Data); err != nil {
-			return nil, err
+			return err
 		}
 	}
 	sheet, err := panel.Read(ctx, c, scans, nil)
 	if err != nil {
-		return nil, err
+		return err
 	}
 	ids := map[string]string{}
-	for _, a := range sm.areas {
+	scale := c.Line().Width.MM() / images[w.drawing].Real.MM()
+	for _, a := range w.areas {
 		id := c.AddArea(a.name)
 		ids[a.name] = id
 		var cells []int
 		for _, p := range a.at {
-			cell := sheet.At(lineart.Point{X: c.Line().X.MM() + p[0], Y: c.Line().Y.MM() + p[1]})
+			cell := sheet.At(lineart.Point{X: c.Line().X.MM() + scale*p[0], Y: c.Line().Y.MM() + scale*p[1]})
 			if cell == 0 {
-				return nil, fmt.Errorf("area %q: no cell at %v", a.name, p)
+				return fmt.Errorf("area %q: no cell at %v", a.name, p)
 			}
 			cells = append(cells, cell)
 		}
 		if err := panel.Resolve(c, sheet).Assign(id, cells); err != nil {
-			return nil, err
+			return err
 		}
 		made, err := c.AreaByID(id)
 		if err != nil {
-			return nil, err
+			return err
 		}
 		made.Washes = append(made.Washes, a.washes...)
 	}
-	for _, j := range sm.joins {
+	for _, j := range w.joins {
 		c.SetJoin(ids[j[0]], ids[j[1]], true)
 	}
-	return c, c.Check()
+	if w.last != nil {
+		return w.last(c)
+	}
+	return nil
 }
 
 // wash is one layer of a mix.

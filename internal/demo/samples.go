@@ -85,80 +85,92 @@ func inches(w, h length.Length) length.Size {
 }
 
 // first is the card that a newcomer paints.
-var first = sample{name: "My first card", drawing: "limpets", set: format("a2", fold.Left)}
+var first = sample{name: "My first card", set: format("a2", fold.Left), work: work{drawing: "limpets"}}
 
 // samples are the sample cards, the one shown first last.
 var samples = []sample{
 	{
-		name: "Lighthouse, still to paint", drawing: "lighthouse",
-		set: all(format("a7", fold.Left), notes("For the volunteers of the north shore. The images are placed, the colours are open.")),
-		behind: []behind{
-			{"wave-border", 124, -5, 132, 0, 0},
-			{"kelp", 40, 80, 84, 12, 0},
-			{"kelp", 40, -9, 76, -14, 1},
+		name: "Lighthouse, still to paint",
+		set:  all(format("a7", fold.Left), notes("For the volunteers of the north shore. The images are placed, the colours are open.")),
+		work: work{
+			drawing: "lighthouse",
+			behind: []behind{
+				{"wave-border", 124, -5, 132, 0, 0},
+				{"kelp", 40, 80, 84, 12, 0},
+				{"kelp", 40, -9, 76, -14, 1},
+			},
 		},
 	},
 	{
-		name: "Sea-star for the counters", drawing: "sea-star",
-		set: all(format("sq5.5", fold.Top), deckledMat, sixCards, notes("Thank-you cards for counting in the rain: six at once.")),
-		areas: []area{
-			{"Water", [][2]float64{{2, 2}}, []card.Wash{
-				wash(wetInWet, weakTea, of(2, "PB15:3"), of(1, "PG7"))}},
-			{"Body", [][2]float64{{38.5, 52.9}}, []card.Wash{
-				wash(flat, tea, of(2, "PO62"), of(1, "PV19")), wash(glaze, tea, of(1, "PBr7"))}},
-			{"Arm plates", [][2]float64{{47, 50.7}, {51.1, 41.4}, {30.6, 35.9}, {31.5, 49.1}, {39.4, 30.9}}, []card.Wash{
-				wash(pullOut, tea, of(3, "PY150"), of(1, "PO62"))}},
-			{"Middle", [][2]float64{{34.2, 39}}, []card.Wash{
-				wash(flat, milk, of(2, "PO62"), of(1, "PV19"))}},
-			{"Eye plate", [][2]float64{{40, 42}}, []card.Wash{
-				wash(flat, weakTea, of(1, "PY150"))}},
-			{"Spots", [][2]float64{
-				{53.9, 39.1}, {41.4, 27.9}, {30.5, 52.5}, {27.1, 36.2}, {47.1, 54.3},
-				{42.1, 22.8}, {22.4, 34.1}, {27, 56.3}, {49.6, 58.7}, {58.9, 38.1},
-				{24, 59.9}, {42.4, 18.1}, {18, 32.3}, {52.1, 62.7}, {63.5, 36.9}}, []card.Wash{
-				wash(flat, milk, of(1, "PV19"))}},
+		name: "Sea-star for the counters",
+		set:  all(format("sq5.5", fold.Top), deckledMat, sixCards, notes("Thank-you cards for counting in the rain: six at once.")),
+		work: work{
+			drawing: "sea-star",
+			areas: []area{
+				{"Water", [][2]float64{{2, 2}}, []card.Wash{
+					wash(wetInWet, weakTea, of(2, "PB15:3"), of(1, "PG7"))}},
+				{"Body", [][2]float64{{38.5, 52.9}}, []card.Wash{
+					wash(flat, tea, of(2, "PO62"), of(1, "PV19")), wash(glaze, tea, of(1, "PBr7"))}},
+				{"Arm plates", [][2]float64{{47, 50.7}, {51.1, 41.4}, {30.6, 35.9}, {31.5, 49.1}, {39.4, 30.9}}, []card.Wash{
+					wash(pullOut, tea, of(3, "PY150"), of(1, "PO62"))}},
+				{"Middle", [][2]float64{{34.2, 39}}, []card.Wash{
+					wash(flat, milk, of(2, "PO62"), of(1, "PV19"))}},
+				{"Eye plate", [][2]float64{{40, 42}}, []card.Wash{
+					wash(flat, weakTea, of(1, "PY150"))}},
+				{"Spots", [][2]float64{
+					{53.9, 39.1}, {41.4, 27.9}, {30.5, 52.5}, {27.1, 36.2}, {47.1, 54.3},
+					{42.1, 22.8}, {22.4, 34.1}, {27, 56.3}, {49.6, 58.7}, {58.9, 38.1},
+					{24, 59.9}, {42.4, 18.1}, {18, 32.3}, {52.1, 62.7}, {63.5, 36.9}}, []card.Wash{
+					wash(flat, milk, of(1, "PV19"))}},
+			},
 		},
 	},
 	{
-		name: "Storm lantern", drawing: "storm-lantern",
-		set: all(format("a2", fold.Left), heatDried, notes("Signal card for the first clear night in August.")),
-		areas: []area{
-			{"Night", [][2]float64{{1, 1}, {27.6, 11.6}}, []card.Wash{
-				wash(wetInWet, tea, of(3, "PB29"), of(1, "PBk9")), wash(wetInWet, milk, of(1, "PV23"))}},
-			{"Glow", [][2]float64{{20, 40.5}, {17.5, 51.7}, {38.6, 51.7}}, []card.Wash{
-				wash(wetInWet, weakTea, of(1, "PY3")), wash(wetInWet, tea, of(1, "PY150"))}},
-			{"Flame", [][2]float64{{28.3, 46}}, []card.Wash{wash(flat, tea, of(1, "PO62"))}},
-			{"Heart of the flame", [][2]float64{{28.1, 56}}, []card.Wash{wash(flat, weakTea, of(1, "PY3"))}},
-			{"Brass", [][2]float64{{12.5, 83}, {25.4, 73.9}, {21.7, 26}, {24, 19}, {14.9, 67.9}, {39.8, 32.2}}, []card.Wash{
-				wash(flat, tea, of(3, "PY42"), of(1, "PBr7")), wash(pullOut, milk, of(1, "PBr7"))}},
-			{"Iron", [][2]float64{{27.1, 6.1}, {10.8, 39.6}, {45.2, 39.6}, {8.4, 88.9}, {27.4, 64.2}}, []card.Wash{
-				wash(flat, milk, of(1, "PB29"), of(1, "PBr7"))}},
-			{"Cap", [][2]float64{{28, 82.7}}, []card.Wash{wash(flat, milk, of(1, "PO62"))}},
+		name: "Storm lantern",
+		set:  all(format("a2", fold.Left), heatDried, notes("Signal card for the first clear night in August.")),
+		work: work{
+			drawing: "storm-lantern",
+			areas: []area{
+				{"Night", [][2]float64{{1, 1}, {27.6, 11.6}}, []card.Wash{
+					wash(wetInWet, tea, of(3, "PB29"), of(1, "PBk9")), wash(wetInWet, milk, of(1, "PV23"))}},
+				{"Glow", [][2]float64{{20, 40.5}, {17.5, 51.7}, {38.6, 51.7}}, []card.Wash{
+					wash(wetInWet, weakTea, of(1, "PY3")), wash(wetInWet, tea, of(1, "PY150"))}},
+				{"Flame", [][2]float64{{28.3, 46}}, []card.Wash{wash(flat, tea, of(1, "PO62"))}},
+				{"Heart of the flame", [][2]float64{{28.1, 56}}, []card.Wash{wash(flat, weakTea, of(1, "PY3"))}},
+				{"Brass", [][2]float64{{12.5, 83}, {25.4, 73.9}, {21.7, 26}, {24, 19}, {14.9, 67.9}, {39.8, 32.2}}, []card.Wash{
+					wash(flat, tea, of(3, "PY42"), of(1, "PBr7")), wash(pullOut, milk, of(1, "PBr7"))}},
+				{"Iron", [][2]float64{{27.1, 6.1}, {10.8, 39.6}, {45.2, 39.6}, {8.4, 88.9}, {27.4, 64.2}}, []card.Wash{
+					wash(flat, milk, of(1, "PB29"), of(1, "PBr7"))}},
+				{"Cap", [][2]float64{{28, 82.7}}, []card.Wash{wash(flat, milk, of(1, "PO62"))}},
+			},
 		},
 	},
 	{
-		name: "Hermit crab, lantern night", drawing: "hermit-crab",
-		set: all(format("a2", fold.Left), forAnA2Envelope, notes("Invitation to the lantern-night beach count. Words go inside.")),
-		areas: []area{
-			{"Dusk", [][2]float64{{1, 1}}, []card.Wash{
-				wash(wetInWet, weakTea, of(3, "PB29"), of(1, "PBr7")), wash(wetInWet, tea, of(2, "PB29"), of(1, "PV23")), wash(splatter, cream, of(1, "PW6"))}},
-			{"Sand", [][2]float64{{32, 68.3}}, []card.Wash{
-				wash(flat, weakTea, of(3, "PY42"), of(1, "PBr7"))}},
-			{"Pebbles", [][2]float64{{13.2, 70}, {23, 72}, {41.2, 73}, {61.6, 72.9}, {69.9, 70.5}}, []card.Wash{
-				wash(pullOut, tea, of(1, "PB29"), of(1, "PBr7")), wash(card.Highlight, cream, of(1, "PW6"))}},
-			{"Shell, light bands", [][2]float64{{17.2, 6.8}, {11.6, 21.4}, {15.7, 40.4}, {32.6, 19.6}, {36.9, 38.3}}, []card.Wash{
-				wash(flat, weakTea, of(1, "PY42")), wash(pullOut, tea, of(2, "PY42"), of(1, "PBr7"))}},
-			{"Shell, dark bands", [][2]float64{{18.2, 13.4}, {21, 26.5}, {37.3, 27.6}, {30.3, 50.8}}, []card.Wash{
-				wash(flat, tea, of(1, "PR101"), of(1, "PBr7")), wash(glaze, tea, of(1, "PV19"))}},
-			{"Lip of the shell", [][2]float64{{49.9, 33}}, []card.Wash{
-				wash(flat, weakTea, of(1, "PV19"))}},
-			{"Head and legs", [][2]float64{{50.2, 46.4}, {54.8, 51.1}, {48.5, 55.3}, {55.7, 57.4}, {60.6, 47.5}, {55.8, 35.3}, {61.3, 36.4}}, []card.Wash{
-				wash(flat, tea, of(2, "PO62"), of(1, "PV19"))}},
-			{"Claw", [][2]float64{{71.8, 43.1}, {77.9, 49.5}}, []card.Wash{
-				wash(flat, tea, of(2, "PO62"), of(1, "PV19")), wash(pullOut, milk, of(1, "PV19"))}},
-			{"Eyes", [][2]float64{{55.2, 26.2}, {62.7, 28.9}}, []card.Wash{
-				wash(flat, weakTea, of(1, "PY3"))}},
+		name: "Hermit crab, lantern night",
+		set:  all(format("a2", fold.Left), forAnA2Envelope, notes("Invitation to the lantern-night beach count. Words go inside.")),
+		work: work{
+			drawing: "hermit-crab",
+			areas: []area{
+				{"Dusk", [][2]float64{{1, 1}}, []card.Wash{
+					wash(wetInWet, weakTea, of(3, "PB29"), of(1, "PBr7")), wash(wetInWet, tea, of(2, "PB29"), of(1, "PV23")), wash(splatter, cream, of(1, "PW6"))}},
+				{"Sand", [][2]float64{{32, 68.3}}, []card.Wash{
+					wash(flat, weakTea, of(3, "PY42"), of(1, "PBr7"))}},
+				{"Pebbles", [][2]float64{{13.2, 70}, {23, 72}, {41.2, 73}, {61.6, 72.9}, {69.9, 70.5}}, []card.Wash{
+					wash(pullOut, tea, of(1, "PB29"), of(1, "PBr7")), wash(card.Highlight, cream, of(1, "PW6"))}},
+				{"Shell, light bands", [][2]float64{{17.2, 6.8}, {11.6, 21.4}, {15.7, 40.4}, {32.6, 19.6}, {36.9, 38.3}}, []card.Wash{
+					wash(flat, weakTea, of(1, "PY42")), wash(pullOut, tea, of(2, "PY42"), of(1, "PBr7"))}},
+				{"Shell, dark bands", [][2]float64{{18.2, 13.4}, {21, 26.5}, {37.3, 27.6}, {30.3, 50.8}}, []card.Wash{
+					wash(flat, tea, of(1, "PR101"), of(1, "PBr7")), wash(glaze, tea, of(1, "PV19"))}},
+				{"Lip of the shell", [][2]float64{{49.9, 33}}, []card.Wash{
+					wash(flat, weakTea, of(1, "PV19"))}},
+				{"Head and legs", [][2]float64{{50.2, 46.4}, {54.8, 51.1}, {48.5, 55.3}, {55.7, 57.4}, {60.6, 47.5}, {55.8, 35.3}, {61.3, 36.4}}, []card.Wash{
+					wash(flat, tea, of(2, "PO62"), of(1, "PV19"))}},
+				{"Claw", [][2]float64{{71.8, 43.1}, {77.9, 49.5}}, []card.Wash{
+					wash(flat, tea, of(2, "PO62"), of(1, "PV19")), wash(pullOut, milk, of(1, "PV19"))}},
+				{"Eyes", [][2]float64{{55.2, 26.2}, {62.7, 28.9}}, []card.Wash{
+					wash(flat, weakTea, of(1, "PY3"))}},
+			},
+			joins: [][2]string{{"Head and legs", "Claw"}},
 		},
-		joins: [][2]string{{"Head and legs", "Claw"}},
 	},
 }

@@ -235,7 +235,7 @@ func jarsAtNight(s *Studio) {
 	c := s.Card
 	j := s.lay(c, jars(), shelf.LineImage, 28, 30, nil)
 	w := s.lay(c, words(), shelf.LineImage, 25, 108, in("embossed"))
-	night := zone(c, "Night", card.Zone{Shape: card.Rest, Round: true}, []float64{0, 0, 1, 0, 1, 1},
+	night := zone(c, "Night", card.Zone{Shape: card.All, Round: true}, nil,
 		wash("PB29", pigment.Tea, card.Flat), wash("PB29", pigment.Milk, card.Glaze), wash("PBk7", pigment.Tea, card.Glaze), wash("PB29", pigment.Milk, card.Glaze), wash("PBk7", pigment.Milk, card.Glaze),
 		wash("PW6", pigment.Cream, card.Splatter))
 	area(c, "Glass", j, []float64{20, 6, 20, 28, 20, 50}, wash("PG7", pigment.WeakTea, card.Flat))
@@ -258,7 +258,7 @@ func coralsAndRays(s *Studio) {
 	c.Ink, c.Look = "permanent", shelf.Soft
 	k := s.lay(c, coral(), shelf.LineImage, 20, 30, nil)
 	area(c, "Coral", k, []float64{30, 40}, wash("PO62", pigment.Tea, card.Flat), wash("PR108", pigment.Tea, card.Glaze))
-	zone(c, "Water", card.Zone{Shape: card.Rest, Round: true, Water: true}, []float64{0, 0, 1, 0, 1, 1}, wash("PB15:3", pigment.WeakTea, card.Flat))
+	zone(c, "Water", card.Zone{Shape: card.All, Round: true, Water: true}, nil, wash("PB15:3", pigment.WeakTea, card.Flat))
 	id := s.piece(card.CutOutPiece, "Ray", func(p *card.Piece) { p.Count, p.Place.By = 2, card.ByBody })
 	s.on(id, func(c *card.Card) {
 		c.Ink = "embossed"
@@ -271,7 +271,7 @@ func coralsAndRays(s *Studio) {
 	second := s.piece(card.SecondPanel, "Second panel", func(p *card.Piece) { p.Size = length.Size{W: 70 * mm, H: 25 * mm} })
 	s.on(second, func(c *card.Card) {
 		w := s.lay(c, words(), shelf.LineImage, 10, 8, in("dye"))
-		a := zone(c, "Aged ground", card.Zone{Shape: card.Rest}, []float64{0, 0, 1, 0, 1, 1}, wash("PBr7", pigment.WeakTea, card.Flat))
+		a := zone(c, "Aged ground", card.Zone{Shape: card.All}, nil, wash("PBr7", pigment.WeakTea, card.Flat))
 		must(c.Put(card.Ref(w), card.Ref(a.ID), true))
 	})
 }
@@ -279,7 +279,7 @@ func coralsAndRays(s *Studio) {
 func starsKeptPale(s *Studio) {
 	c := s.Card
 	c.Hold = []card.Hold{{How: card.TapedDown, Sides: []nest.Side{nest.Left, nest.Right, nest.Bottom}, Tape: card.PaintersTape, Width: 12 * mm}}
-	pale := zone(c, "Pale sky", card.Zone{Shape: card.Rest, Water: true}, []float64{0, 0, 1, 0, 1, 1}, wash("PV19", pigment.WeakTea, card.Variegated))
+	pale := zone(c, "Pale sky", card.Zone{Shape: card.All, Water: true}, nil, wash("PV19", pigment.WeakTea, card.Variegated))
 	var stars []string
 	for i := range 3 {
 		stars = append(stars, s.lay(c, star(), shelf.LineImage, 10+28*float64(i), 20+10*float64(i), in("embossed")))
@@ -299,7 +299,7 @@ func starsKeptPale(s *Studio) {
 func chance(s *Studio) {
 	c := s.Card
 	d := s.lay(c, diver(), shelf.LineImage, 30, 45, nil)
-	ground := zone(c, "Ground", card.Zone{Shape: card.Rest, Water: true, Edge: card.RunningEdge}, []float64{0, 0, 1, 0, 1, 1},
+	ground := zone(c, "Ground", card.Zone{Shape: card.All, Water: true, Edge: card.RunningEdge}, nil,
 		wash("PB15:3", pigment.WeakTea, card.Flat), wash("PV19", pigment.Tea, card.WetOnWet), wash("PY150", pigment.Tea, card.WetOnWet))
 	suit := area(c, "Suit", d, []float64{15, 40, 29, 40}, wash("PB29", pigment.Milk, card.Flat))
 	must(c.Put(card.Ref(suit.ID), card.Ref(ground.ID), true))
