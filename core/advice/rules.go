@@ -70,6 +70,8 @@ func Rules() []Rule {
 		{"area-unpainted", Colour, "An area has no wash while the others have.", "It stays paper white, forgotten.", theCells, areaUnpainted},
 		{"forgotten-cells", Colour, "A few cells inside the drawing belong to no area.", "An eye, a tail, the crab's last leg stays white.", theCells, forgottenCells},
 		{"water-into-damp", Order, "What is to meet while wet cannot in time.", "Water that comes into a damp wash makes a bloom; it is planned the safe way.", theCells | thePlan, waterIntoDamp},
+		{"held-too-weakly", Order, "Wet work is planned on a piece that is not held for it.", "It buckles, or the tape lets go and water creeps under it.", 0, heldTooWeakly},
+		{"over-raised", Line, "Something is stamped over a raised line.", "The stamp rides on the line and prints only what lies flat.", theCells, overRaised},
 		{"powder-on-damp", Order, "Something is embossed over paint that takes long to dry.", "Powder clings to whatever is damp.", theCells | thePlan, powderOnDamp},
 		{"heat-on-gloss", Order, "The heat tool is aimed at a large wet wash.", "The sheet warps, and the wash blooms where the air pushes it.", theCells | thePlan, heatOnGloss},
 	}

@@ -8,6 +8,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/change"
+	"chromaqua/core/drying"
 	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
 	"chromaqua/core/shelf"
@@ -261,6 +262,64 @@ func stampedUnderPiece(f Facts) (out []Watch) {
 				Severity: Note,
 				What:     fmt.Sprintf("%s is put where the %s will lie.", m.Title, p.Name),
 				Why:      "Nobody sees it there. It does no harm as a guide; else leave it out, or put it on the piece.",
+			})
+		}
+	}
+	return out
+}
+
+// heldTooWeakly: full washes want tape that stands water, or a block.
+func heldTooWeakly(f Facts) []Watch {
+	wettest := drying.GramsPerSquareMetre(0)
+	for _, a := range f.Card.Areas {
+		for _, w := range a.Washes {
+			if w.Technique.Covers() {
+				wettest = max(wettest, w.Technique.Laid())
+			}
+		}
+	}
+	if wettest < drying.Glaze || len(f.Card.Hold) == 0 {
+		return nil
+	}
+	held := f.Card.Hold[0]
+	for _, h := range f.Card.Hold {
+		if held = h; h.How.Facts().Wet {
+			break
+		}
+	}
+	w := Watch{Severity: Mind}
+	switch {
+	case !held.How.Facts().Wet:
+		w.What = fmt.Sprintf("A full wash is planned on a piece that is %s.", held.How.Facts().Words)
+		w.Why = "It buckles as it drinks, and paint runs into the hollows. Tape it down, or work on a block."
+	case held.How == card.TapedDown && !held.Tape.Facts().Wet:
+		w.What = fmt.Sprintf("A full wash is planned on a piece held by %s.", held.Tape)
+		w.Why = "It is weak, and lets go of wet paper: water creeps under it. Take painter's tape."
+	default:
+		return nil
+	}
+	n := slices.IndexFunc(f.Card.Hold, func(h card.Hold) bool { return h.How == held.How && h.From == held.From && h.Tape == held.Tape })
+	w.ways = []Fix{{Label: "Tape it with painter's tape", Change: change.Hold{N: n, How: card.TapedDown, From: held.From, Tape: card.PaintersTape}}}
+	return []Watch{w}
+}
+
+// overRaised: a stamp prints only on what lies flat.
+func overRaised(f Facts) (out []Watch) {
+	for i := range f.Card.Images {
+		m := &f.Card.Images[i]
+		if !m.Inked() || f.Card.InkOf(m).Method != shelf.Stamped || !f.Card.Late(m.ID) {
+			continue
+		}
+		for k := range f.Card.Images {
+			o := &f.Card.Images[k]
+			if k == i || !o.Inked() || !f.Card.InkOf(o).Raises() || f.Card.Late(o.ID) || !f.Board.InkMeets(i, k) {
+				continue
+			}
+			out = append(out, Watch{
+				Severity: Mind,
+				What:     fmt.Sprintf("%s is stamped over the raised line of %s.", m.Title, o.Title),
+				Why:      "The stamp rides on the line and prints only what lies flat beside it. Stamp it first, or put it where nothing is raised.",
+				ways:     []Fix{{Label: "Stamp it before any paint", Change: change.AsUsual{}}},
 			})
 		}
 	}

@@ -98,4 +98,28 @@ var workCases = []ruleCase{
 		func(b *bench) { b.overPaint(card.DryBrush) },
 		"wave strip, limpets on a mat, crab on foam",
 	},
+	{
+		"held-too-weakly", advice.Mind, "Tape it with painter's tape",
+		func(b *bench) { b.Hold = []card.Hold{{How: card.TapedDown, Tape: card.PaperTape}} },
+		func(b *bench) { b.Hold = []card.Hold{{How: card.OnBlock}} },
+		"wave strip, limpets on a mat, crab on foam",
+	},
+	{
+		"over-raised", advice.Mind, "Stamp it before any paint",
+		func(b *bench) { b.onceMore("pigment-quick") },
+		func(b *bench) { b.Ink = "pigment-quick"; b.onceMore("embossed") },
+		"wave strip, limpets on a mat, crab on foam",
+	},
+}
+
+// again puts the grid over its own paint once more, in another ink.
+func (b *bench) onceMore(ink string) {
+	if b.Ink == "pigment-quick" && ink == "pigment-quick" {
+		b.Ink = "embossed"
+	}
+	m := *b.Line()
+	m.ID, m.Title, m.Medium = "i8", "Grid again", &card.Medium{Ink: ink}
+	b.Images = append(b.Images, m)
+	b.sheet.Laid = append(b.sheet.Laid, b.sheet.Laid[0])
+	require.NoError(b.t, b.Put("i8", card.Ref(b.Areas[0].ID), true))
 }

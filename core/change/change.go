@@ -135,6 +135,7 @@ var kinds = map[string]Change{
 	"piece":       Piece{},
 	"piece-along": CutAlong{},
 	"piece-place": PlacePiece{},
+	"piece-die":   PieceDie{},
 	"medium":      Medium{},
 	"lie-over":    LieOver{},
 	"raise":       Raise{},

@@ -160,8 +160,32 @@ func (c CutAlong) Do(on *card.Card) (Done, error) {
 			return Done{}, err
 		}
 	}
-	on.Reshape(p, func() { p.Outline = &card.Outline{Image: c.Image, Margin: margin, Partial: c.Partial, Darken: c.Darken} })
+	on.Reshape(p, func() {
+		p.Outline = &card.Outline{Image: c.Image, Margin: margin, Partial: c.Partial, Darken: c.Darken}
+	})
 	done.Says = "cuts the " + p.Name + " along its line"
+	return done, nil
+}
+
+// PieceDie cuts a piece with the nearest die of a set; nil cuts it plainly.
+type PieceDie struct {
+	ofWhole
+	Piece string       `json:"piece"`
+	Set   *card.DieSet `json:"set,omitempty"`
+}
+
+// Do changes how it is cut.
+func (c PieceDie) Do(on *card.Card) (Done, error) {
+	p, err := on.PieceByID(c.Piece)
+	if err != nil {
+		return Done{}, err
+	}
+	on.Reshape(p, func() { p.Die = c.Set })
+	done := said("cuts the %s plainly", p.Name)
+	if c.Set != nil {
+		done.Says = "cuts the " + p.Name + " with a die of " + c.Set.Name
+	}
+	done.Piece = p.ID
 	return done, nil
 }
 

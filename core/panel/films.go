@@ -116,3 +116,42 @@ func (b *Board) ZoneParts(area int) (out []Part) {
 	}
 	return out
 }
+
+// FreeEdges are the stretches of a piece of a zone's outline that neither the line nor the
+// edge of the sheet follows.
+func (b *Board) FreeEdges(p Part) (out [][]lineart.Point) {
+	const near = 0.8 // mm
+	w, h := float64(b.W)*25.4/b.DPI, float64(b.H)*25.4/b.DPI
+	free := func(q lineart.Point) bool {
+		if q.X < near || q.Y < near || q.X > w-near || q.Y > h-near {
+			return false
+		}
+		for _, d := range [...][2]float64{{0, 0}, {near, 0}, {-near, 0}, {0, near}, {0, -near}} {
+			if b.At(lineart.Point{X: q.X + d[0], Y: q.Y + d[1]}) == 0 {
+				return false
+			}
+		}
+		return true
+	}
+	for _, ring := range p.Outline.Rings {
+		at := resampled(ring, near)
+		var run []lineart.Point
+		for _, q := range at {
+			if free(q) {
+				run = append(run, q)
+				continue
+			}
+			if len(run) > 1 {
+				out = append(out, run)
+			}
+			run = nil
+		}
+		if len(run) == len(at) && len(run) > 0 {
+			run = append(run, run[0])
+		}
+		if len(run) > 1 {
+			out = append(out, run)
+		}
+	}
+	return out
+}

@@ -26,14 +26,14 @@ func (p *Plan) FromThePaperUp(piece int) (out []Layer) {
 		return nil
 	}
 	waits := p.waitsOf(piece)
-	for _, d := range b.Deeds {
+	for i, d := range b.Deeds {
 		l := Layer{Deed: d, Says: deedWords(b.Card, d), Late: d.Kind == card.ImageDeed && b.Card.Late(string(d.Ref))}
 		all := waits[d.Ref]
 		l.Wait = wording.Sentence(strings.Join(all, "; "))
 		if len(all) == 0 {
 			l.Wait = ""
 		}
-		l.Free = len(all) == 0 && d.Kind != card.HandlingDeed
+		l.Free = i > 0 && len(all) == 0 && d.Kind != card.HandlingDeed
 		out = append(out, l)
 	}
 	return out

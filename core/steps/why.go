@@ -194,7 +194,7 @@ func (p *Plan) spoken(id int) string {
 		return "the taping"
 	case Hold:
 		for _, word := range []string{"mask", "pouch"} {
-			if strings.Contains(st.Title, word) {
+			if strings.Contains(st.Title, word) && !strings.Contains(st.Title, "mask tape") {
 				return "the " + word
 			}
 		}

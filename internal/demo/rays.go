@@ -38,6 +38,7 @@ var rays = sample{
 					{"Wings", [][2]float64{{10, 23}}, []card.Wash{wash(flat, tea, of(2, "PB29"), of(1, "PV23")), wash(glaze, milk, of(1, "PB29"))}},
 					{"Back", [][2]float64{{29, 29}}, []card.Wash{wash(flat, weakTea, of(1, "PB29"), of(1, "PBr7"))}},
 					{"Markings", [][2]float64{{15, 22}, {43, 22}, {24, 6}, {34, 6}}, []card.Wash{wash(flat, tea, of(1, "PG7"))}},
+					{"Eyes", [][2]float64{{26.6, 16}, {31.4, 16}}, []card.Wash{wash(flat, weakTea, of(1, "PY150"))}},
 					{"Tail", [][2]float64{{29.4, 42}}, []card.Wash{wash(flat, milk, of(1, "PB29"))}},
 				},
 			},

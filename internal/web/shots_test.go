@@ -26,20 +26,20 @@ func TestAccessibility(t *testing.T) {
 		{"edit", "layer-add", "kind", "frame"}, {"edit", "envelope", "envelope", "free"}, {"edit", "stamp", "stamp", "size", "size", "2 x 3"},
 		{"edit", "insert", "on", "true"}, {"edit", "painting", "border", "1/8", "tape", "1", "spare", "1/2"}, {"edit", "words", "words", "2 x 1/4"},
 	} {
-		st.Post("/cards/6/edit", append([]string{"back", "format"}, change...)...)
+		st.Post("/cards/7/edit", append([]string{"back", "format"}, change...)...)
 	}
 	for area, name := range map[string]string{"a1": long, "a2": strings.Repeat("ים סוער ", 12)} {
 		st.Post("/cards/3/edit", "back", "colour", "edit", "area-name", "area", area, "name", name)
 	}
-	st.Send("/cards/6/sheet", "wash.png", webtest.GridPNG(t), "width", "12", "back", "format")
+	st.Send("/cards/7/sheet", "wash.png", webtest.GridPNG(t), "width", "12", "back", "format")
 	b := webtest.Browse(t, st.URL)
 	paths := []string{
 		"/", "/new", "/new?piece=5+1/8+x+9", "/new?piece=nonsense", "/nowhere",
 		"/?q=nobody", "/?archive=1", "/?deleted=1", "/paper", "/paper?unit=mm", "/shelf", "/library", "/library?q=nobody", "/tests", "/settings", "/cut", "/cut?n-4=6&n-3=4&if=p1", "/cut?n-4=x",
 		"/cards/4/colour?area=a5", "/cards/4/colour?area=a5&want=%237a8fc2", "/cards/1/line?image=i3", "/cards/4/ways?from=PB29&to=PG7", "/mixing", "/swatches",
-		"/cards/6/format", "/cards/2/format", "/cards/4/rules", "/cards/3/colour?area=a1", "/cards/3/order", "/cards/2/order",
+		"/cards/7/format", "/cards/2/format", "/cards/4/rules", "/cards/3/colour?area=a1", "/cards/3/order", "/cards/2/order",
 	}
-	for _, card := range []int64{4, 5} { // all there is, and an empty one
+	for _, card := range []string{"4", "5", "5.p1", "6"} { // all there is, pieces, and an empty one
 		paths = append(paths, stationsOf(b, card)...)
 	}
 	for _, size := range [][2]int64{{1280, 800}, {1024, 768}, {768, 1024}, {390, 844}, {640, 330}} {
@@ -114,7 +114,7 @@ func TestShots(t *testing.T) {
 		"cards": "/", "new-card": "/new?piece=5+1/8+x+9", "order-six-cards": "/cards/2/order", "settings": "/settings", "paper": "/paper", "library": "/library", "shelf": "/shelf", "tests": "/tests", "cut-sheet": "/cut?n-4=6&n-3=4&if=p1",
 		"colourways": "/cards/4/ways?from=PB29&to=PG7", "mixing-chart": "/mixing", "swatches": "/swatches",
 	}
-	for _, path := range stationsOf(b, 4) {
+	for _, path := range stationsOf(b, "4") {
 		shots[filepath.Base(path)] = path
 	}
 	shots["line"], shots["colour"] = "/cards/1/line", "/cards/4/colour?area=a5" // these show more

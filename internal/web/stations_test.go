@@ -71,7 +71,7 @@ func TestAStationIsAFolderAndARow(t *testing.T) {
 	assert.NotContains(t, webtest.Demo(t).Get("/cards/4/format").Body, "pond")
 
 	b := webtest.Browse(t, st.URL)
-	assert.True(t, slices.ContainsFunc(stationsOf(b, 4), func(path string) bool { return strings.HasSuffix(path, "/pond") }), "the walk and the pictures go there")
+	assert.True(t, slices.ContainsFunc(stationsOf(b, "4"), func(path string) bool { return strings.HasSuffix(path, "/pond") }), "the walk and the pictures go there")
 	b.Key(last)
 	b.Sees("by the pond")
 	b.Key("q")
@@ -80,8 +80,8 @@ func TestAStationIsAFolderAndARow(t *testing.T) {
 }
 
 // stationsOf lists the addresses of a card's stations, as its tabs have them.
-func stationsOf(b *webtest.Browser, card int64) []string {
-	b.Open(page.CardPath(card, "format"))
+func stationsOf(b *webtest.Browser, card string) []string {
+	b.Open(page.CardAddress(card, "format"))
 	b.Listens()
 	return webtest.Eval[[]string](b, `[...document.querySelectorAll(".stations a")].map(a => a.pathname)`)
 }

@@ -123,10 +123,22 @@ type film struct {
 type edge struct {
 	ID         int
 	Area, Path string
+	Free       string // where no line follows it
 }
 
 // filmStart keeps the numbers of films apart from those of areas.
 const filmStart = 1000
+
+// openPath prints lines as an SVG path in hundredths of a millimetre.
+func openPath(lines [][]lineart.Point) string {
+	var b strings.Builder
+	for _, line := range lines {
+		for i, p := range line {
+			fmt.Fprintf(&b, "%c%.0f %.0f", "ML"[min(i, 1)], 100*p.X, 100*p.Y)
+		}
+	}
+	return b.String()
+}
 
 // overlay adds what lies over the cells.
 func (v *View) overlay(l *desk.Laid) {
@@ -144,7 +156,7 @@ func (v *View) overlay(l *desk.Laid) {
 	}
 	for i, a := range b.Areas {
 		for _, p := range b.ZoneParts(i) {
-			v.Edges = append(v.Edges, edge{p.ID, a.ID, desk.PathOf(p.Outline)})
+			v.Edges = append(v.Edges, edge{p.ID, a.ID, desk.PathOf(p.Outline), openPath(b.FreeEdges(p))})
 		}
 	}
 }
@@ -244,6 +256,7 @@ func CorrectionsOf(l *desk.Laid) (out []Correction) {
 // Mark is a number on the picture.
 type Mark struct {
 	X, Y, R float64 // mm
+	Scale   float64 // of its words and circle
 	Text    string
 	Area    string
 }
@@ -403,7 +416,8 @@ func GoMarks(l *desk.Laid, p *steps.Plan) (out []Mark) {
 // markOf is a number at a place, moved so that it is wholly on the panel.
 func markOf(l *desk.Laid, at lineart.Point, text, area string) Mark {
 	w, h := l.Rev.Card.PanelSize().W.MM(), l.Rev.Card.PanelSize().H.MM()
-	return Mark{X: math.Min(w-4, math.Max(4, at.X)), Y: math.Min(h-4, math.Max(4, at.Y)), R: 2.6, Text: text, Area: area}
+	k := min(1, max(w, h)/80) // small pieces have small marks
+	return Mark{Scale: k, X: math.Min(w-4, math.Max(4, at.X)), Y: math.Min(h-4, math.Max(4, at.Y)), R: 2.6, Text: text, Area: area}
 }
 
 // Box is a place, mm.

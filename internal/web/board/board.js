@@ -55,7 +55,7 @@ function fit() {
   if (!(scale > 0)) return;
   s.setAttribute("viewBox", `${x - wider} ${y - wider} ${w + wider} ${h + wider}`);
   s.querySelectorAll(".ruler").forEach(legible);
-  for (const mark of s.querySelectorAll(".marks > g")) for (const part of mark.children) part.setAttribute("transform", `scale(${Math.max(1, readable / (3.3 * scale))})`);
+  for (const mark of s.querySelectorAll(".marks > g")) for (const part of mark.children) part.setAttribute("transform", `scale(${Math.max(1, readable / (3.3 * scale * mark.dataset.scale))})`);
 }
 
 const readable = 14; // px

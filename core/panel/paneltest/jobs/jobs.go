@@ -33,6 +33,7 @@ func All() []Job {
 		{1, "Tall card from an offcut", tall},
 		{2, "Embossed diver on a block", diverOnBlock},
 		{3, "Journal card", journal},
+		{4, "Otter in the river", otterInRiver},
 		{5, "Three lanterns", lanterns},
 		{6, "Puffin in a soft grey line", puffinSoft},
 		{11, "Jars at night", jarsAtNight},
@@ -194,6 +195,27 @@ func journal(s *Studio) {
 		s.lay(c, words(), shelf.LineImage, 6, 3, nil)
 		zone(c, "Edge", card.Zone{Shape: card.Rest}, []float64{3, 2, 73, 2, 73, 14, 3, 14}, wash("PBr7", pigment.WeakTea, card.DryBrush))
 	})
+}
+
+func otterInRiver(s *Studio) {
+	c := s.Card
+	c.Ink = "blend"
+	c.Look = shelf.Pulled
+	o := s.lay(c, otter(), shelf.LineImage, 25, 70, nil)
+	r := s.lay(c, reeds(), shelf.LineImage, 35, 12, &card.Medium{Watered: true, Bare: card.Wiped, Times: 1})
+	again := s.lay(c, otter(), shelf.LineImage, 25, 70, in("pigment-quick"))
+	for _, id := range []string{r} {
+		m, err := c.ImageByID(id)
+		must(err)
+		m.Marks = []card.Mark{{Kind: card.Bare, Points: []card.UV{{U: 0, V: 1.8}, {U: 1, V: 1.8}, {U: 1, V: 2}, {U: 0, V: 2}}}}
+	}
+	sky := zone(c, "Sky", card.Zone{Shape: card.Above, Water: true, Edge: card.SoftEdge, Round: true}, []float64{0, 62, 110, 60}, wash("PB15:3", pigment.WeakTea, card.Flat))
+	skyID := sky.ID
+	fur := area(c, "Fur", o, []float64{35, 20, 12, 15}, wash("PBr7", pigment.WeakTea, card.PullOut))
+	must(c.Put(card.Ref(r), card.Ref(skyID), true))
+	must(c.Put(card.Ref(again), card.Ref(fur.ID), true))
+	must(c.Put(card.Ref(again), card.Ref(o), true))
+	zone(c, "River", card.Zone{Shape: card.Below, Round: true}, []float64{0, 84, 110, 82}, wash("PB29", pigment.Tea, card.Flat))
 }
 
 func lanterns(s *Studio) {

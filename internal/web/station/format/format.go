@@ -62,7 +62,7 @@ func (s *place) Edits() []station.Edit {
 		change.AddLayer{}, change.Layer{}, change.RemoveLayer{}, change.Stamp{}, change.Insert{}, change.Extra{},
 		change.Painting{}, change.Words{}, change.Window{}, change.CentreWindow{}, change.RemoveWindow{},
 		change.AddPiece{}, change.CopyPiece{}, change.MovePiece{}, change.RemovePiece{}, change.CutAlong{}, change.PlacePiece{},
-	), station.Edit{Name: change.NameOf(change.Die{}), Do: s.setDie}, station.Edit{Name: change.NameOf(change.Piece{}), Do: s.setPiece})
+	), station.Edit{Name: change.NameOf(change.Die{}), Do: s.setDie}, station.Edit{Name: change.NameOf(change.Piece{}), Do: s.setPiece}, station.Edit{Name: change.NameOf(change.PieceDie{}), Do: s.setPieceDie})
 }
 
 // setDie cuts a ring with a die set of the drawer.
@@ -74,17 +74,32 @@ func (s *place) setDie(e *station.Editing) (change.Done, error) {
 	if err := page.Decode(e.Request, &form); err != nil {
 		return change.Done{}, err
 	}
-	die := change.Die{Ring: form.Ring}
-	if form.Set != "" {
-		rev, err := s.host.Paper(e.Context())
-		if err != nil {
-			return change.Done{}, err
-		}
-		if die.Set, err = rev.Stock.DieSet(form.Set); err != nil {
-			return change.Done{}, err
-		}
+	set, err := s.dieSet(e, form.Set)
+	if err != nil {
+		return change.Done{}, err
 	}
-	return e.Make(die)
+	return e.Make(change.Die{Ring: form.Ring, Set: set})
+}
+
+// setPieceDie cuts a piece with a die set of the drawer.
+func (s *place) setPieceDie(e *station.Editing) (change.Done, error) {
+	set, err := s.dieSet(e, e.PostFormValue("set"))
+	if err != nil {
+		return change.Done{}, err
+	}
+	return e.Make(change.PieceDie{Piece: e.PostFormValue("piece"), Set: set})
+}
+
+// dieSet is a die set of the drawer by its name, nil for "".
+func (s *place) dieSet(e *station.Editing, name string) (*card.DieSet, error) {
+	if name == "" {
+		return nil, nil
+	}
+	rev, err := s.host.Paper(e.Context())
+	if err != nil {
+		return nil, err
+	}
+	return rev.Stock.DieSet(name)
 }
 
 // Routes answers with envelopes to print, and takes painted sheets.

@@ -4,6 +4,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/change"
 	"chromaqua/core/length"
+	"chromaqua/core/paper"
 	"chromaqua/core/shelf"
 	"chromaqua/internal/desk"
 	"chromaqua/internal/web/page"
@@ -27,7 +28,9 @@ type pieceView struct {
 	By         card.HeldBy
 	Joints     []card.HeldByFact
 	Margin     string // round its line
-	First      bool   // of the pieces
+	Dies       []card.DieSet
+	Die        string
+	First      bool // of the pieces
 	Last       bool
 }
 
@@ -38,7 +41,7 @@ type placeChoice struct {
 }
 
 // pieceOf is what is shown of the piece at hand.
-func pieceOf(l *desk.Laid, own []shelf.Own) *pieceView {
+func pieceOf(l *desk.Laid, own []shelf.Own, drawer *paper.Stock) *pieceView {
 	c := l.Rev.Whole
 	p, err := c.PieceByID(l.Rev.Piece)
 	if err != nil {
@@ -53,6 +56,12 @@ func pieceOf(l *desk.Laid, own []shelf.Own) *pieceView {
 	v := &pieceView{
 		Piece: p, Facts: p.Kind.Facts(), Many: p.Many(), W: typed(p.Size.W), H: typed(p.Size.H), Now: c.SizeOf(p), Papers: shelf.Papers(), Own: own,
 		Joints: card.HeldByFacts(), By: p.By(), First: c.Pieces[0].ID == p.ID, Last: c.Pieces[len(c.Pieces)-1].ID == p.ID,
+	}
+	if drawer != nil {
+		v.Dies = drawer.Dies
+	}
+	if p.Die != nil {
+		v.Die = p.Die.Name
 	}
 	if p.Kind == card.BasePiece {
 		v.Faces = card.Faces()
@@ -82,7 +91,7 @@ func pieceOf(l *desk.Laid, own []shelf.Own) *pieceView {
 // showPiece shows a piece in place of the card's format.
 func showPiece(v *station.Visit) {
 	v.Page.Station.Drawing, v.Page.Station.Question = "", "What is it, how large, and where does it lie?"
-	v.Page.View = pieceOf(v.Laid, v.Studio.Own)
+	v.Page.View = pieceOf(v.Laid, v.Studio.Own, v.Studio.Drawer)
 	v.Page.Board.Says = "The piece by itself. Lay images on it at the Line station."
 }
 

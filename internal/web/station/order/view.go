@@ -128,7 +128,7 @@ func axisOf(p *desk.Planned) axis {
 		switch st := &p.Plan.Steps[at.Op]; {
 		case st.Unattended:
 			lain = max(lain, at.End)
-		case st.Kind != steps.Mount:
+		case st.Kind != steps.Mount && st.Kind != steps.CutOut:
 			painted = max(painted, at.End)
 		}
 	}
@@ -205,7 +205,7 @@ func ViewOf(p *desk.Planned) *View {
 		st.Piece = p.Plan.PieceOf(&st.Step)
 		at, label := key{area: rest}, "Before and after"
 		if st.On != nil {
-			at, label = key{st.Step.Piece, st.Item, st.On.Area}, shortened(p.Plan.AreaOf(&st.Step).Name, chartName)
+			at, label = key{st.Step.Piece, st.Item, st.On.Area}, shortened(rowName(p.Plan, &st.Step), chartName)
 		}
 		row, ok := rows[at]
 		if !ok {
@@ -230,6 +230,14 @@ func ViewOf(p *desk.Planned) *View {
 	v.Height = 40 + float64(len(v.Rows))*chartRow
 	v.Ticks = ticksFor(ax)
 	return v
+}
+
+// rowName names the row of a wash: its area, behind the piece where that is not the panel.
+func rowName(p *steps.Plan, s *steps.Step) string {
+	if name := p.PieceOf(s); name != "" && s.Piece > 0 {
+		return name + ": " + p.AreaOf(s).Name
+	}
+	return p.AreaOf(s).Name
 }
 
 // looksOf are the looks of the areas of all pieces.
