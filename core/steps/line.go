@@ -162,6 +162,9 @@ func (c *task) putOver(b between, last int) (ends []int) {
 		if t := &c.steps[c.stampedAt(from)]; t.Kind == Line {
 			t.Detail = sentence(t.Detail, "The paint below has to be bone dry.")
 		}
+		for i := from; i < len(c.steps); i++ { // what it takes belongs to it
+			c.steps[i].Deed = card.Ref(c.board.Card.Images[image].ID)
+		}
 		if last < 0 { // a stamp presses on all of it
 			c.allDry(first, b.stage, []*task{c})
 		}

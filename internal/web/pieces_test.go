@@ -1,0 +1,238 @@
+package web_test
+
+import (
+	"fmt"
+	"net/http"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/card"
+	"chromaqua/internal/store"
+	"chromaqua/internal/web/webtest"
+)
+
+// eventually waits for what a card has to become.
+func eventually(t *testing.T, st *webtest.Studio, id int64, holds func(*card.Card) bool) {
+	t.Helper()
+	require.Eventually(t, func() bool { return holds(st.Card(id).Card) }, webtest.Eventually, webtest.Tick)
+}
+
+// lays presses a drawing of the library by its name.
+func lays(b *webtest.Browser, name string) {
+	is := fmt.Sprintf(`[...document.querySelectorAll(".drawing")].find(e => e.innerText.startsWith(%q))`, name)
+	b.Waits(is)
+	b.Listens()
+	b.Do(is + ".click()")
+}
+
+// ink is the field of the usual ink of a piece.
+const ink = "form:has(select[name=paper]) select[name=ink]"
+
+// chooses chooses once the page listens.
+func chooses(b *webtest.Browser, selector, value string) {
+	b.Waits(fmt.Sprintf("document.querySelector(%q)", selector))
+	b.Listens()
+	b.Choose(selector, value)
+}
+
+// begun is a card at the Line station, with a first drawing of the library on it.
+func begun(b *webtest.Browser, name, drawing string) {
+	b.Open("/new")
+	b.TypeIn("input[name=name][required]", name)
+	b.Press("Make the card")
+	b.Sees("From the outside in")
+	b.Key("2")
+	b.Sees("Choose a line image")
+	lays(b, drawing)
+	b.Waits(`document.querySelector("[data-cell]")`)
+}
+
+// painted makes an area of cells with a paint in it.
+func painted(b *webtest.Browser, name string, cells ...int) {
+	for _, id := range cells {
+		b.Click(id)
+	}
+	b.TypeIn("#newname", name)
+	b.Press("Make an area")
+	b.Sees("Dip into a paint to begin the first wash")
+	b.Press("Add a part of station blue PB29")
+	b.Waits(`document.querySelector(".mixname")?.innerText === "station blue"`)
+}
+
+// zoned draws across the board with the zone in hand, and makes it a zone above that line.
+func zoned(b *webtest.Browser, name string, down float64) {
+	b.Key("z")
+	b.Do(`scrollTo(0, 0)`)
+	box := webtest.Eval[[]float64](b, `(() => { const r = document.querySelector(".panel").getBoundingClientRect(); return [r.left, r.top, r.right, r.bottom] })()`)
+	y := box[1] + down*(box[3]-box[1])
+	b.Drag(box[0]+3, y, box[2]-3, y+2)
+	b.Waits(`document.getElementById("zone-points").value !== ""`)
+	chooses(b, "select[name=shape]", "above")
+	b.TypeIn("#newname", name)
+	b.Press("Make the zone")
+	b.Sees("Dip into a paint to begin the first wash")
+	b.Press("Add a part of deep water PG7")
+	b.Waits(`document.querySelector(".mixname")?.innerText === "deep water"`)
+}
+
+// Job 2: an embossed figure on a block.
+func TestAJobOnABlock(t *testing.T) {
+	st := webtest.Demo(t)
+	b := webtest.Browse(t, st.URL)
+	begun(b, "Diver", "Limpets")
+	chooses(b, ink, "embossed")
+	eventually(t, st, 6, func(c *card.Card) bool { return c.Ink == "embossed" })
+	b.Key("3")
+	b.Waits(`document.querySelector(".station-colour [data-cell]")`)
+	painted(b, "Shells", 3)
+	b.Key("4")
+	b.Sees("Hands on")
+	b.Waits(`document.getElementById("paperup")`)
+	b.Do(`document.getElementById("paperup").open = true`)
+	chooses(b, `#paperup select[name=how]`, "block")
+	eventually(t, st, 6, func(c *card.Card) bool { return len(c.Hold) == 1 && c.Hold[0].How == card.OnBlock })
+	b.Sees("Free the panel from its block")
+	b.Sees("a dull blade")
+	assert.NotContains(t, st.Get("/cards/6/order").Body, "Tape the panel")
+}
+
+// Job 3: images in three inks, one embossed over the paint of the others, and a strip of
+// words as a piece of its own.
+func TestAJobOfThreeInks(t *testing.T) {
+	st := webtest.Demo(t)
+	b := webtest.Browse(t, st.URL)
+	begun(b, "Journal", "Limpets")
+	lays(b, "Kelp")
+	b.Waits(`document.querySelectorAll(".onpanel li").length === 2`)
+	b.Do(`document.getElementById("medium").open = true`)
+	chooses(b, "#medium select[name=ink]", "permanent")
+	eventually(t, st, 6, func(c *card.Card) bool {
+		return len(c.Images) == 2 && c.Images[1].Medium != nil && c.Images[1].Medium.Ink == "permanent"
+	})
+	b.Key("3")
+	b.Waits(`document.querySelector(".station-colour [data-cell]")`)
+	zoned(b, "Ground", 0.5)
+	b.Key("2")
+	b.Waits(`document.querySelector(".onpanel")`)
+	lays(b, "Sea star")
+	b.Waits(`document.querySelectorAll(".onpanel li").length === 3`)
+	b.Do(`document.getElementById("medium").open = true`)
+	chooses(b, "#medium select[name=ink]", "embossed")
+	b.Waits(`document.querySelector("#medium summary").innerText.includes("embossing ink")`)
+	b.Press("Put it over")
+	eventually(t, st, 6, func(c *card.Card) bool { return len(c.Over) == 1 && string(c.Over[0].Above) == c.Images[2].ID })
+	b.Key("4")
+	b.Sees("Lay the panel in the positioner") // again, once the ground is dry
+	b.Waits(`document.getElementById("paperup")`)
+	b.Do(`document.getElementById("paperup").open = true`)
+	b.Sees("powder clings to whatever is damp")
+
+	b.Press("Add a piece")
+	b.Press("Strip of words a narrow piece with the words")
+	eventually(t, st, 6, func(c *card.Card) bool { return len(c.Pieces) == 1 && c.Pieces[0].Kind == card.WordStrip })
+	b.Waits(`location.pathname.startsWith("/cards/6.p1/")`)
+	assert.Contains(t, st.Get("/cards/6/bench").Body, "Strip of words", "it is among what is cut")
+}
+
+// Job 13: two pieces and two inks; cut-outs of which a card needs two, held by their
+// bodies.
+func TestAJobOfTwoPieces(t *testing.T) {
+	st := webtest.Demo(t)
+	b := webtest.Browse(t, st.URL)
+	begun(b, "Corals", "Coral")
+	b.Key("3")
+	b.Waits(`document.querySelector(".station-colour [data-cell]")`)
+	zoned(b, "Water", 0.6)
+	b.Press("Add a piece")
+	b.Press("Cut-out cut along its own line and popped up")
+	b.Waits(`location.pathname.startsWith("/cards/6.p1/")`)
+	b.Open("/cards/6.p1/line")
+	lays(b, "Ray")
+	b.Waits(`document.querySelector("[data-cell]")`)
+	chooses(b, ink, "embossed")
+	eventually(t, st, 6, func(c *card.Card) bool { return c.Pieces[0].Ink == "embossed" && c.Ink != "embossed" })
+	b.Key("3")
+	b.Waits(`document.querySelector(".station-colour [data-cell]")`)
+	painted(b, "Wings", 2)
+	b.Key("1")
+	b.Sees("How it is cut")
+	b.TypeIn("input[name=count]", "2")
+	chooses(b, "select[name=image]", st.Card(6).Card.Pieces[0].Images[0].ID)
+	eventually(t, st, 6, func(c *card.Card) bool { return c.Pieces[0].Outline != nil && c.Pieces[0].Count == 2 })
+	chooses(b, "select[name=by]", string(card.ByBody))
+	eventually(t, st, 6, func(c *card.Card) bool { return c.Pieces[0].Place.By == card.ByBody })
+	b.Open("/cards/6.p1/order")
+	b.Sees("Cut cut-out 1 and lay it in the positioner")
+	b.Sees("Cut cut-out 2 out along its line")
+	b.Sees("2 × cut-out on the panel: glue on its body only")
+
+	// Taken back piece by piece; the address of one that is gone shows the panel.
+	a := st.Post("/cards/6.p1/edit", "back", "format", "edit", "piece-off", "piece", "p1")
+	assert.Equal(t, "/cards/6/format", a.Path)
+	assert.Contains(t, st.Get("/cards/6.p1/format").Body, "From the outside in")
+	st.Post("/cards/6/undo", "back", "format")
+	assert.Len(t, st.Card(6).Card.Pieces, 1)
+}
+
+// What cannot be is told in words, and changes nothing; two tabs do not undo each other.
+func TestPiecesThatCannotBe(t *testing.T) {
+	st := webtest.Demo(t)
+	base := st.Base("/cards/5/format")
+	for _, tc := range []struct {
+		path, says string
+		pairs      []string
+	}{
+		{"/cards/5.p1/edit", "in the end on it", []string{"edit", "piece-place", "piece", "p1", "on", "p1"}},
+		{"/cards/5.p1/edit", "no number of pieces", []string{"edit", "piece", "piece", "p1", "name", "ray", "count", "two"}},
+		{"/cards/5.p1/edit", "no piece", []string{"edit", "piece", "piece", "p1", "name", "ray", "w", "1 mm", "h", "1 mm"}},
+		{"/cards/5/edit", "is gone", []string{"edit", "piece-off", "piece", "p9"}},
+		{"/cards/5/edit", "no kind of piece", []string{"edit", "piece-add", "kind", "boat"}},
+		{"/cards/5/edit", "lies over", []string{"edit", "lie-over", "above", "a1", "below", "i1", "on", "true"}},
+		{"/cards/5/edit", "no shape", []string{"edit", "zone-new", "shape", "cloud", "points", "1 x 1; 2 x 2; 3 x 1"}},
+		{"/cards/5/edit", "draw it again", []string{"edit", "zone-new", "shape", "ring", "points", "1 x 1; 2 x 2"}},
+		{"/cards/5/edit", "more than a hand draws", []string{"edit", "zone-new", "shape", "ring", "points", points(20_001)}},
+		{"/cards/5/edit", "at most 3 inks", []string{"edit", "medium", "picked", "i1", "pads", "dye dye dye"}},
+		{"/cards/5/edit", "no way of holding", []string{"edit", "hold", "n", "0", "how", "nails"}},
+		{"/cards/5/edit", "gone", []string{"edit", "hold", "n", "5", "how", "block"}},
+	} {
+		before := st.Card(5).Seq
+		a := st.Post(tc.path, append([]string{"back", "format"}, tc.pairs...)...)
+		if tc.says == "lies over" || tc.says == "no piece" {
+			continue // refused or not, nothing breaks: see below
+		}
+		assert.Contains(t, []int{http.StatusUnprocessableEntity, http.StatusBadRequest}, a.Status, tc.says)
+		assert.Contains(t, webtest.Plain(a.Body), tc.says)
+		assert.Equal(t, before, st.Card(5).Seq, tc.says)
+	}
+	require.NoError(t, st.Card(5).Card.Check())
+
+	// Self-crossing, and far outside: what is left of it on the piece is painted, if anything.
+	assert.Equal(t, http.StatusOK, st.Post("/cards/5/edit", "back", "colour", "edit", "zone-new", "shape", "ring", "points", "1 x 1; 3 x 3; 3 x 1; 1 x 3", "name", "Bow").Status)
+	assert.Equal(t, http.StatusOK, st.Post("/cards/5/edit", "back", "colour", "edit", "zone-new", "shape", "ring", "points", "60 x 60; 70 x 60; 70 x 70", "name", "Outside").Status)
+	for _, s := range []string{"colour", "order", "line", "bench"} {
+		assert.Equal(t, http.StatusOK, st.Get("/cards/5/"+s).Status, s)
+	}
+
+	a := st.Post("/cards/5/edit", "back", "format", "edit", "piece-add", "kind", "tag", "base", base)
+	assert.Equal(t, http.StatusConflict, a.Status)
+	assert.Contains(t, a.Body, store.ErrStale.Error()[:20])
+
+	for range card.MaxPieces {
+		st.Post("/cards/5/edit", "back", "format", "edit", "piece-add", "kind", "tag")
+	}
+	a = st.Post("/cards/5/edit", "back", "format", "edit", "piece-add", "kind", "tag")
+	assert.Contains(t, a.Body, "at most 24 pieces")
+	assert.Len(t, st.Card(5).Card.Pieces, card.MaxPieces)
+	assert.Equal(t, http.StatusOK, st.Get("/cards/5/order").Status)
+}
+
+// points are so many places, no two in a line.
+func points(n int) string {
+	out := make([]byte, 0, 8*n)
+	for i := range n {
+		out = append(out, "1 x 1; 2 x 1; 2 x 2; 1 x 2; "[7*(i%4):7*(i%4)+7]...)
+	}
+	return string(out[:len(out)-2])
+}
