@@ -9,6 +9,7 @@ import (
 	"image"
 	"math"
 	"slices"
+	"strings"
 
 	"chromaqua/core/card"
 	"chromaqua/core/lineart"
@@ -163,9 +164,9 @@ func Resolve(c *card.Card, s *Sheet) *Board {
 // lieOver finds the pieces of zones of the areas that have some, in place of the cells
 // they are kept within.
 func (b *Board) lieOver() {
-	var parts []Part
-	var squares [][]uint16
-	var first []int
+	var zones []*zoned
+	var names strings.Builder
+	n := 0
 	for i := range b.Areas {
 		a := &b.Areas[i]
 		if len(a.Zones) == 0 {
@@ -176,15 +177,23 @@ func (b *Board) lieOver() {
 		if len(within) == 0 && len(a.Area.Cells) > 0 {
 			continue // all it is kept within is lost
 		}
-		from := len(b.Cells) + len(parts) + 1
-		of, at := b.zoneParts(a, within, from)
-		for _, p := range of {
+		z, name := b.zonesOf(a, within)
+		names.WriteString(name + "\n")
+		for _, p := range z.parts {
+			n++
+			p.ID = len(b.Cells) + n
 			a.add(p)
 		}
-		parts, squares, first = append(parts, of...), append(squares, at), append(first, from)
+		zones = append(zones, z)
 	}
-	if len(parts) > 0 {
-		b.overlay = b.layOver(parts, squares, first)
+	if n == 0 {
+		return
+	}
+	fmt.Fprint(&names, b.raised(), b.Card.Over)
+	if s := b.Sheet.squares; s != nil {
+		b.overlay = kept(&s.mu, &s.over, names.String(), func() *overlay { return b.layOver(zones) })
+	} else {
+		b.overlay = b.layOver(zones)
 	}
 }
 

@@ -38,11 +38,10 @@ type node struct {
 	n    int
 }
 
-// layOver lays pieces of zones over the cells. squares say by area where they lie, their
-// labels counted from the piece first.
-func (b *Board) layOver(parts []Part, squares [][]uint16, first []int) *overlay {
+// layOver lays pieces of zones over the cells.
+func (b *Board) layOver(zones []*zoned) *overlay {
 	g := b.Sheet.gridOf()
-	o := &overlay{parts: parts, of: map[int][]int{}}
+	o := &overlay{of: map[int][]int{}}
 	nodes := make([]node, len(b.Cells)+1)
 	sig := make([]int32, len(g.cell))
 	for i, c := range g.cell {
@@ -52,18 +51,28 @@ func (b *Board) layOver(parts []Part, squares [][]uint16, first []int) *overlay 
 		nodes[i+1].cell = i + 1
 	}
 	children := map[[2]int32]int32{}
-	for k, labels := range squares {
-		for i, l := range labels {
+	for _, z := range zones {
+		first := len(b.Cells) + len(o.parts) + 1
+		for _, p := range z.parts {
+			p.ID = len(b.Cells) + len(o.parts) + 1
+			o.parts = append(o.parts, p)
+		}
+		w := z.box.Dx()
+		last, to := [2]int32{-1, -1}, int32(0)
+		for k, l := range z.at {
 			if l == 0 {
 				continue
 			}
-			part := first[k] + int(l) - 1
-			key := [2]int32{sig[i], int32(part)}
-			to, known := children[key]
-			if !known {
-				to = int32(len(nodes))
-				children[key] = to
-				nodes = append(nodes, node{from: sig[i], part: part, cell: nodes[sig[i]].cell})
+			i := (z.box.Min.Y+k/w)*g.w + z.box.Min.X + k%w
+			part := first + int(l) - 1
+			if key := [2]int32{sig[i], int32(part)}; key != last {
+				known := false
+				last = key
+				if to, known = children[key]; !known {
+					to = int32(len(nodes))
+					children[key] = to
+					nodes = append(nodes, node{from: sig[i], part: part, cell: nodes[sig[i]].cell})
+				}
 			}
 			sig[i] = to
 		}
@@ -274,8 +283,11 @@ func (o *overlay) partsNear(byID map[int]*Patch) {
 
 // PatchesOf lists the ids of the patches of cells and pieces of zones.
 func (b *Board) PatchesOf(parts []int) (out []int) {
-	if b.overlay == nil {
+	switch {
+	case b.overlay == nil:
 		return parts
+	case len(parts) == 1:
+		return b.overlay.of[parts[0]]
 	}
 	for _, id := range parts {
 		out = append(out, b.overlay.of[id]...)

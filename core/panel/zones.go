@@ -1,9 +1,11 @@
 package panel
 
 import (
+	"fmt"
 	"image"
 	"math"
 	"slices"
+	"strings"
 	"sync"
 
 	"chromaqua/core/card"
@@ -139,57 +141,92 @@ func band(a, b []lineart.Point) []lineart.Point {
 	return out
 }
 
-// covers marks what a zone covers.
-func (g *grid) covers(c *card.Card, z *card.Zone, s *Sheet, in []bool) {
-	mask := grey.Fill(image.Rect(0, 0, g.w, g.h), [][]lineart.Point{ZoneOutline(c, z)}, func(p lineart.Point) (x, y float64) { return p.X / gridMM, p.Y / gridMM })
-	for i := range in {
-		inside := mask != nil && mask.AlphaAt(i%g.w, i/g.w).A > 127
-		if inside == (z.Shape == card.Rest) {
-			continue
-		}
-		if z.Round && (g.bare[i] == 0 || !s.Cells[g.bare[i]-1].Outside) {
-			continue
-		}
-		in[i] = true
+// covers marks what a zone covers, and returns the box of squares it may lie in.
+func (g *grid) covers(c *card.Card, z *card.Zone, s *Sheet, in []bool) image.Rectangle {
+	whole := image.Rect(0, 0, g.w, g.h)
+	mask := grey.Fill(whole, [][]lineart.Point{ZoneOutline(c, z)}, func(p lineart.Point) (x, y float64) { return p.X / gridMM, p.Y / gridMM })
+	box := image.Rectangle{}
+	if mask != nil {
+		box = mask.Rect
 	}
+	if z.Shape == card.Rest {
+		box = whole
+	}
+	for y := box.Min.Y; y < box.Max.Y; y++ {
+		for x := box.Min.X; x < box.Max.X; x++ {
+			i := y*g.w + x
+			inside := mask != nil && image.Pt(x, y).In(mask.Rect) && mask.Pix[mask.PixOffset(x, y)] > 127
+			if inside == (z.Shape == card.Rest) {
+				continue
+			}
+			if z.Round && (g.bare[i] == 0 || !s.Cells[g.bare[i]-1].Outside) {
+				continue
+			}
+			in[i] = true
+		}
+	}
+	return box
 }
 
-// zoneParts are the connected pieces of an area's zones, within its cells when it has
-// some; the first gets the id first.
-func (b *Board) zoneParts(a *Area, cells []int, first int) (out []Part, squares []uint16) {
+// A zoned is the connected pieces of an area's zones: where they lie, by square of a box,
+// numbered from 1. Their ids are those numbers.
+type zoned struct {
+	parts []Part
+	box   image.Rectangle
+	at    []uint16
+}
+
+// zoneParts are the connected pieces of an area's zones, within cells when it has some.
+func (b *Board) zoneParts(a *Area, cells []int) *zoned {
 	g := b.Sheet.gridOf()
 	in := make([]bool, len(g.cell))
+	box := image.Rectangle{}
 	for _, id := range a.Zones {
 		if z, err := b.Card.ZoneByID(id); err == nil {
-			g.covers(b.Card, z, b.Sheet, in)
+			box = box.Union(g.covers(b.Card, z, b.Sheet, in))
 		}
 	}
-	if len(cells) > 0 {
-		own := make([]bool, len(b.Cells)+1)
-		for _, id := range cells {
-			own[id] = true
-		}
-		for i := range in {
-			in[i] = in[i] && own[g.bare[i]]
+	own := make([]bool, len(b.Cells)+1)
+	for _, id := range cells {
+		own[id] = true
+	}
+	w, h := box.Dx()+2, box.Dy()+2 // with bare squares round it
+	crop := make([]bool, w*h)
+	for y := range box.Dy() {
+		for x := range box.Dx() {
+			i := (box.Min.Y+y)*g.w + box.Min.X + x
+			crop[(y+1)*w+x+1] = in[i] && (len(cells) == 0 || own[g.bare[i]])
 		}
 	}
-	squares, n := connected(in, g.w)
-	regions := lineart.Regions(squares, g.w, g.h, gridMM, n)
+	out := &zoned{box: image.Rect(box.Min.X-1, box.Min.Y-1, box.Max.X+1, box.Max.Y+1)}
+	n := 0
+	out.at, n = connected(crop, w)
 	to := make([]uint16, n+1)
-	for i, r := range regions {
+	for i, r := range lineart.Regions(out.at, w, h, gridMM, n) {
 		if r.AreaMM2 < leastMM2 || r.InscribedMM < leastWide {
 			continue
 		}
-		to[i+1] = uint16(len(out) + 1)
-		out = append(out, Part{
-			Cell:   lineart.Cell{ID: first + len(out), AreaMM2: r.AreaMM2, Label: r.Label, InscribedMM: r.InscribedMM, NarrowestMM: 2 * r.InscribedMM},
+		shift(&r, float64(out.box.Min.X)*gridMM, float64(out.box.Min.Y)*gridMM)
+		to[i+1] = uint16(len(out.parts) + 1)
+		out.parts = append(out.parts, Part{
+			Cell:   lineart.Cell{ID: len(out.parts) + 1, AreaMM2: r.AreaMM2, Label: r.Label, InscribedMM: r.InscribedMM, NarrowestMM: 2 * r.InscribedMM},
 			EdgeMM: r.Outline.Length(), TightMM: tightLength(r.Outline), Outline: r.Outline, Zone: true,
 		})
 	}
-	for i, l := range squares {
-		squares[i] = to[l]
+	for i, l := range out.at {
+		out.at[i] = to[l]
 	}
-	return out, squares
+	return out
+}
+
+// shift moves a region.
+func shift(r *lineart.Region, x, y float64) {
+	r.Label.X, r.Label.Y = r.Label.X+x, r.Label.Y+y
+	for _, ring := range r.Outline.Rings {
+		for i := range ring {
+			ring[i].X, ring[i].Y = ring[i].X+x, ring[i].Y+y
+		}
+	}
 }
 
 // connected numbers the connected pieces of what is marked, from 1.
@@ -219,8 +256,56 @@ func connected(in []bool, w int) (out []uint16, n int) {
 	return out, n
 }
 
-// squares is a sheet in squares and the lock it is made under.
+// squares is a sheet in squares with what was laid over it last: zones are drawn once and
+// painted often.
 type squares struct {
 	once sync.Once
 	grid *grid
+
+	mu    sync.Mutex
+	zones map[string]*zoned
+	over  map[string]*overlay
+}
+
+// keptOverlays bounds what is kept of one sheet.
+const keptOverlays = 64
+
+// kept is what was made under a key before, or is made now; all is forgotten when there is
+// too much of it.
+func kept[T any](mu *sync.Mutex, all *map[string]T, key string, made func() T) T {
+	mu.Lock()
+	v, ok := (*all)[key]
+	mu.Unlock()
+	if ok {
+		return v
+	}
+	v = made()
+	mu.Lock()
+	defer mu.Unlock()
+	if *all == nil || len(*all) >= keptOverlays {
+		*all = map[string]T{}
+	}
+	(*all)[key] = v
+	return v
+}
+
+// zonesOf are the pieces of an area's zones within cells, and what names them.
+func (b *Board) zonesOf(a *Area, cells []int) (*zoned, string) {
+	if b.Sheet.squares == nil {
+		return b.zoneParts(a, cells), ""
+	}
+	key := strings.Builder{}
+	fmt.Fprint(&key, b.Card.PanelSize(), cells)
+	for _, id := range a.Zones {
+		z, err := b.Card.ZoneByID(id)
+		if err != nil {
+			continue
+		}
+		fmt.Fprint(&key, z.Shape, z.Round, z.Points)
+		if m, err := b.Card.ImageByID(z.On); err == nil {
+			fmt.Fprint(&key, m.Width, m.HeightPX, m.WidthPX, m.X, m.Y, m.Turn, m.Mirror)
+		}
+	}
+	s := b.Sheet.squares
+	return kept(&s.mu, &s.zones, key.String(), func() *zoned { return b.zoneParts(a, cells) }), key.String()
 }

@@ -137,7 +137,7 @@ func (c *task) regions() {
 		}
 	}
 	region := map[int]int{}
-	c.named = map[string]int{}
+	c.named, c.opsOn = map[string]int{}, map[int][]int{}
 	size := c.board.Card.PanelSize()
 	beside := 2 * float64(c.number()) // pieces lie side by side
 	for _, patch := range c.board.Patches() {
@@ -183,6 +183,7 @@ func (c *task) regionOf(ops []int, at order.Region) int {
 		r = len(c.in.Regions)
 		c.named[key], at.ID = r, r
 		c.in.Regions = append(c.in.Regions, at)
+		c.opsOn[r] = ops
 		for _, op := range ops {
 			c.in.Ops[op].Regions = append(c.in.Ops[op].Regions, r)
 		}
@@ -195,17 +196,21 @@ func (c *task) regionOf(ops []int, at order.Region) int {
 // stand beside it. ok is false when one is wholly within the other.
 func (c *task) parted(a, b int) (x, y int, ok bool) {
 	var onlyA, onlyB []int
-	shared := false
-	for _, o := range c.in.Ops {
-		switch inA, inB := slices.Contains(o.Regions, a), slices.Contains(o.Regions, b); {
-		case inA && inB:
-			shared = true
-		case inA:
-			onlyA = append(onlyA, o.ID)
-		case inB:
-			onlyB = append(onlyB, o.ID)
+	x, y = 0, 0
+	opsA, opsB := c.opsOn[a], c.opsOn[b]
+	for x < len(opsA) || y < len(opsB) { // both rise
+		switch {
+		case y == len(opsB) || x < len(opsA) && opsA[x] < opsB[y]:
+			onlyA = append(onlyA, opsA[x])
+			x++
+		case x == len(opsA) || opsB[y] < opsA[x]:
+			onlyB = append(onlyB, opsB[y])
+			y++
+		default:
+			x, y = x+1, y+1
 		}
 	}
+	shared := len(onlyA) < len(opsA)
 	if !shared {
 		return a, b, true
 	}

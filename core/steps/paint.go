@@ -80,31 +80,31 @@ func (c *task) wetting(i, n, of int, over sweep) int {
 // overlaps lets paint of one area wait for that of others that lies below it in the same
 // place.
 func (c *task) overlaps() {
-	for i := range c.board.Areas {
-		for j := range c.board.Areas {
-			if i != j && len(c.lays[i].groups) > 0 && len(c.lays[j].groups) > 0 && c.board.Overlap(c.board.Areas[i].Cells, c.board.Areas[j].Cells) {
-				c.layOver(i, j)
+	if !c.board.Overlaid() {
+		return
+	}
+	on := map[int][]int{} // operations by patch
+	var patches []int
+	for id := range c.steps {
+		s := &c.steps[id]
+		if s.Piece != c.index || s.Item != c.item || s.On == nil {
+			continue
+		}
+		for _, p := range c.board.PatchesOf(s.Cells) {
+			if on[p] == nil {
+				patches = append(patches, p)
 			}
+			on[p] = append(on[p], id)
 		}
 	}
-}
-
-// layOver lets washes of area j that lie over washes of area i wait for them.
-func (c *task) layOver(i, j int) {
-	for a, below := range c.done[i] {
-		for b, above := range c.done[j] {
-			if !c.board.LiesOver(j, b, i, a) {
-				continue
-			}
-			ops := above
-			if b == 0 && len(c.wets[j]) > 0 {
-				ops = append(slices.Clone(c.wets[j]), above...)
-			}
-			for _, x := range below {
-				for _, y := range ops {
-					if c.overlap(x, y) && !slices.Contains(c.steps[y].IntoWet, x) {
-						c.after(x, y, waitFor(c.handledAs(&c.steps[y]), c.handledAs(&c.steps[x])))
-					}
+	seen := map[pair]bool{}
+	for _, p := range patches {
+		for _, x := range on[p] {
+			for _, y := range on[p] {
+				a, b := &c.steps[x], &c.steps[y]
+				if k := (pair{x, y}); a.On.Area != b.On.Area && !seen[k] && c.board.LiesOver(b.On.Area, max(0, b.On.Wash), a.On.Area, max(0, a.On.Wash)) {
+					seen[k] = true
+					c.after(x, y, waitFor(c.handledAs(b), c.handledAs(a)))
 				}
 			}
 		}

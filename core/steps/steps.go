@@ -255,6 +255,7 @@ type task struct {
 	wets  [][]int        // operations that wet an area first, by go
 	late  []int          // operations once the paint is dry
 	named map[string]int // places of the instance by their operations
+	opsOn map[int][]int  // operations by place, rising
 	ready int            // the last operation on it, from which it is mounted
 }
 

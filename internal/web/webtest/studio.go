@@ -133,7 +133,8 @@ func (st *Studio) Base(path string) string {
 	case "cards":
 		if len(part) > 1 {
 			var rev *store.Revision
-			id, _ := strconv.ParseInt(part[1], 10, 64) // 0 where there is no card
+			number, _, _ := strings.Cut(part[1], ".") // of a piece
+			id, _ := strconv.ParseInt(number, 10, 64) // 0 where there is no card
 			if rev, err = st.Store.Card(ctx, id); err == nil {
 				head = rev.Head
 			}
