@@ -3,13 +3,13 @@ package change
 import (
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 
 	"chromaqua/core/card"
 	"chromaqua/core/length"
 	"chromaqua/core/nest"
 	"chromaqua/core/shelf"
-	"chromaqua/core/wording"
 )
 
 // OnWhole is a change of the card with all its pieces, wherever the maker is: others are
@@ -378,10 +378,10 @@ func (c LetGo) Do(on *card.Card) (Done, error) {
 	if c.N < 0 || c.N >= len(on.Hold) {
 		return Done{}, errors.New("that way of holding is gone already; nothing was changed")
 	}
-	n := 1
 	if c.N == 0 {
-		n = len(on.Hold)
+		on.Hold = nil
+		return said("holds it as usual"), nil
 	}
-	on.Hold = append(on.Hold[:c.N:c.N], on.Hold[c.N+n:]...)
-	return said("took %s away", wording.Count(n, "way of holding it")), nil
+	on.Hold = slices.Delete(on.Hold, c.N, c.N+1)
+	return said("took a way of holding it away"), nil
 }

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -59,4 +60,80 @@ func TestJobsArePlannedWithoutFault(t *testing.T) {
 			})
 		}
 	}
+}
+
+// before is what comes before what on a job, by what titles hold.
+var before = map[int][][2]string{
+	1:  {{"Stamp Boat", "Tape the panel"}, {"Tape the panel", "Wet Sky"}, {"Wet Sky", "Sky: "}, {"Hull", "Take the tape off"}},
+	2:  {{"Lay the block", "Make the line"}, {"Melt the powder", "Face: "}, {"into the wet", "Free the panel from its block"}, {"Helmet: ", "Free the panel"}},
+	3:  {{"Stamp Otter", "Lay the paper mask"}, {"Lay the paper mask over Otter", "Stamp Reeds"}, {"Coat: ", "Stamp Bubbles"}, {"Water: ", "Stamp Bubbles"}, {"mask tape left on", "Stamp Bubbles"}, {"Melt the powder", "to its board again"}, {"to its board again", "Reed: "}},
+	4:  {{"Wet Sky", "Sky: "}, {"Sky: ", "Stamp Reeds"}, {"Fur: ", "Stamp Otter"}, {"Stamp Reeds", "to its board again"}},
+	5:  {{"Stamp Lantern (1", "Sky: "}, {"Wet Sky", "Sky: "}},
+	6:  {{"Back: lamp black", "Back: ultramarine"}, {"Little hull", "Take the tape off Little panel"}, {"Flatten Little panel", "Mount"}},
+	11: {{"splatter", "Stamp Words"}, {"Take the tape off", "Stamp Words"}, {"Melt the powder", "Flatten the panel"}, {"Flatten the panel", "Mount"}},
+	12: {{"Press the panel in its folder", "Tape"}, {"Tape", "Scallops: "}, {"Take the tape off", "Press the panel in its folder again"}},
+	13: {{"Wings: ultramarine, tea", "Wings: ultramarine, milk"}, {"Aged ground", "Stamp Words"}, {"Wings: ", "Cut Ray 1 out"}, {"Cut Ray 2 out", "Mount"}},
+	15: {{"Wet Pale sky", "Pale sky: "}, {"Pale sky: ", "Dust the panel"}, {"Dust the panel", "Stamp Star (1"}, {"Melt the powder", "Night: "}, {"to its board again", "Night: "}, {"Night: ", "Take the tape off and trim"}},
+	16: {{"Wet Ground", "Ground: phthalo"}, {"Ground: phthalo", "Ground: rose"}, {"Ground: golden", "Suit: "}},
+	20: {{"Sky: ", "Stamp Harbour"}, {"Stamp Harbour", "Water: "}},
+}
+
+// Each job is done in the order its layers ask for, whatever the search finds.
+func TestJobsKeepTheirLayers(t *testing.T) {
+	for _, j := range jobs.All() {
+		t.Run(j.Name, func(t *testing.T) {
+			t.Parallel()
+			_, made, p := madeJob(t, j, 1)
+			find := func(part string, last bool) (at int) {
+				at = -1
+				for i, s := range made.Steps {
+					if strings.Contains(s.Title, part) && (last || at < 0) {
+						at = i
+					}
+				}
+				require.GreaterOrEqual(t, at, 0, "no step %q", part)
+				return at
+			}
+			require.NotEmpty(t, before[j.Number])
+			for _, pair := range before[j.Number] {
+				a, b := made.Steps[find(pair[0], false)], made.Steps[find(pair[1], false)]
+				assert.LessOrEqual(t, a.End, b.Start, "%s before %s", a.Title, b.Title)
+			}
+			assert.Equal(t, len(made.Steps)-1, find("Mount", true))
+			for i := range p.Pieces {
+				for k, l := range p.FromThePaperUp(i) {
+					assert.NotEmpty(t, l.Says)
+					assert.False(t, k == 0 && l.Free)
+					if l.Late {
+						assert.Contains(t, l.Wait, "bone dry", l.Says)
+					}
+				}
+			}
+		})
+	}
+}
+
+// What is said of single media stands on their steps.
+func TestMediaAreSaid(t *testing.T) {
+	titles := func(number int) (out string) {
+		for _, j := range jobs.All() {
+			if j.Number == number {
+				_, _, p := madeJob(t, j, 1)
+				for _, s := range p.Steps {
+					out += s.Title + ". " + s.Detail + "\n"
+				}
+			}
+		}
+		return out
+	}
+	river := titles(4)
+	assert.Contains(t, river, "Mist the inked stamp once")
+	assert.Contains(t, river, "1 part of Reeds stays bare: wipe the ink off before you stamp.")
+	assert.Contains(t, river, "Once only, on purpose: it mottles on texture.")
+	assert.Contains(t, river, "Draw its edge out with a clean damp brush")
+	assert.Contains(t, titles(16), "Let its edge run on the wet paper.")
+	stars := titles(15)
+	assert.Contains(t, stars, "Left, right and bottom only; the rest stays free. Painter's tape, 12 mm wide")
+	assert.Contains(t, stars, "The paint below has to be bone dry.")
+	assert.Contains(t, titles(13), "2 × Ray on the panel: glue on its body only")
 }

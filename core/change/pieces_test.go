@@ -1,0 +1,154 @@
+package change_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/card"
+	"chromaqua/core/change"
+	"chromaqua/core/length"
+	"chromaqua/core/nest"
+	"chromaqua/core/shelf"
+)
+
+// Changes of pieces, layers, holds and zones do what they say, and say what they did.
+func TestChangesOfPiecesAndLayers(t *testing.T) {
+	tag := change.AddPiece{Kind: card.Tag}
+	piece := func(c *card.Card) *card.Piece { return &c.Pieces[0] }
+	for _, tc := range []struct {
+		changes []change.Change
+		says    string
+		holds   func(c *card.Card) bool
+	}{
+		{[]change.Change{tag}, "added a tag", func(c *card.Card) bool { return piece(c).Kind == card.Tag && piece(c).Place.On == card.ThePanel }},
+		{[]change.Change{tag, change.CopyPiece{Piece: "p1"}}, "copied the tag", func(c *card.Card) bool { return len(c.Pieces) == 2 && c.Pieces[1].Name == "tag 2" }},
+		{[]change.Change{change.CopyPiece{Piece: "panel"}}, "copied the panel", func(c *card.Card) bool { return len(piece(c).Areas) == 2 && len(piece(c).Areas[0].Cells) == 1 }},
+		{[]change.Change{tag, change.CopyPiece{Piece: "p1"}, change.MovePiece{Piece: "p2", Way: "earlier"}}, "moved the tag 2 in the order of pieces", func(c *card.Card) bool { return c.Pieces[0].ID == "p2" }},
+		{[]change.Change{tag, change.RemovePiece{Piece: "p1"}}, "took the tag away", func(c *card.Card) bool { return len(c.Pieces) == 0 }},
+		{[]change.Change{tag, change.Piece{Piece: "p1", Name: "Shell", Count: "3", W: "40", H: "", Wrong: true, Sheet: " scraps ", Paper: &change.Material{ID: "kraft"}}}, "changed the Shell", func(c *card.Card) bool {
+			p := piece(c)
+			return p.Name == "Shell" && p.Count == 3 && p.Size == length.Size{W: 40 * mm} && p.Wrong && p.Sheet == "scraps" && p.Paper == "kraft"
+		}},
+		{[]change.Change{tag, change.Piece{Piece: "p1", Name: "Shell", Count: "1"}}, "changed the Shell", func(c *card.Card) bool { return piece(c).Count == 0 }},
+		{[]change.Change{tag, change.PieceDie{Piece: "p1", Set: &card.DieSet{Name: "tags", Edge: card.Plain, Sizes: []length.Size{{W: 30 * mm, H: 50 * mm}}}}}, "cuts the tag with a die of tags", func(c *card.Card) bool { return c.SizeOf(piece(c)).W == 30*mm }},
+		{[]change.Change{tag, change.PieceDie{Piece: "p1"}}, "cuts the tag plainly", func(c *card.Card) bool { return piece(c).Die == nil }},
+		{[]change.Change{change.CopyPiece{Piece: "panel"}, change.CutAlong{Piece: "p1", Image: "i2", Margin: "2", Darken: true, Partial: true}}, "cuts the second panel along its line", func(c *card.Card) bool {
+			return *piece(c).Outline == card.Outline{Image: "i2", Margin: 2 * mm, Darken: true, Partial: true}
+		}},
+		{[]change.Change{change.CopyPiece{Piece: "panel"}, change.CutAlong{Piece: "p1", Image: "i2"}, change.CutAlong{Piece: "p1"}}, "cuts the second panel straight", func(c *card.Card) bool { return piece(c).Outline == nil }},
+		{[]change.Change{tag, change.PlacePiece{Piece: "p1", On: "back", X: "3", Y: "-4", Turn: "5", By: card.ByPocket}}, "placed the tag", func(c *card.Card) bool {
+			return *piece(c).Place == card.Place{On: "back", X: 3 * mm, Y: -4 * mm, Turn: 5, By: card.ByPocket}
+		}},
+		{[]change.Change{tag, change.PlacePiece{Piece: "p1"}}, "the tag lies nowhere yet", func(c *card.Card) bool { return piece(c).Place == nil }},
+
+		{[]change.Change{change.Medium{Image: "i1", Ink: &change.Material{ID: "dye"}, Look: shelf.Pulled, Times: "2", Pads: "blend permanent", Watered: true, Bare: card.Taped}}, "changed what Grid is put on with", func(c *card.Card) bool {
+			m := c.Images[0].Medium
+			return m.Ink == "dye" && m.Look == shelf.Pulled && m.Times == 2 && len(m.Pads) == 2 && m.Watered && m.Bare == card.Taped
+		}},
+		{[]change.Change{change.Medium{Image: "i1", Times: "2"}, change.Medium{Image: "i1", Ink: &change.Material{}}}, "changed what Grid is put on with", func(c *card.Card) bool { return c.Images[0].Medium == nil }},
+		{[]change.Change{change.LieOver{Above: "i1", Below: "a1", On: true}}, "put Grid over Left", func(c *card.Card) bool { return c.LiesOver("i1", "a1") }},
+		{[]change.Change{change.LieOver{Above: "i1", Below: "a1", On: true}, change.LieOver{Above: "i1", Below: "a1"}}, "lets Grid lie as usual", func(c *card.Card) bool { return len(c.Over) == 0 }},
+		{[]change.Change{change.Raise{Deed: "i1", Way: change.Later}}, "laid Grid one higher", func(c *card.Card) bool { return c.LiesOver("i1", "a1/1") }},
+		{[]change.Change{change.Raise{Deed: "a2/1", Way: "earlier"}}, "laid Right one lower", func(c *card.Card) bool { return c.LiesOver("a1/1", "a2/1") }},
+		{[]change.Change{change.Raise{Deed: "i1", Way: change.Later}, change.AsUsual{}}, "lets all lie as usual", func(c *card.Card) bool { return len(c.Over) == 0 }},
+		{[]change.Change{change.LieOver{Above: "i1", Below: "a1/1", On: true}, change.RemoveWash{Area: "a1", Wash: 0}}, "removed a wash of Left", func(c *card.Card) bool { return len(c.Over) == 0 }},
+		{[]change.Change{change.AddWash{Area: "a1"}, change.LieOver{Above: "i1", Below: "a1/2", On: true}, change.RemoveWash{Area: "a1", Wash: 0}}, "removed a wash of Left", func(c *card.Card) bool { return c.LiesOver("i1", "a1/1") }},
+		{[]change.Change{change.AddWash{Area: "a1"}, change.LieOver{Above: "i1", Below: "a1/2", On: true}, change.MoveWash{Area: "a1", Wash: 1, Way: "earlier"}}, "changed the order of washes on Left", func(c *card.Card) bool { return c.LiesOver("i1", "a1/1") }},
+		{[]change.Change{change.AddWash{Area: "a2"}, change.LieOver{Above: "i1", Below: "a2/2", On: true}, change.SameWashes{Area: "a2", As: "a1"}}, "painted Right as Left", func(c *card.Card) bool { return len(c.Over) == 0 }},
+		{[]change.Change{change.AddAct{Kind: card.Flatten}}, "added: flatten it under weight", func(c *card.Card) bool { return c.Acts[0] == card.Handling{ID: "x1", Kind: card.Flatten} }},
+		{[]change.Change{change.AddAct{Kind: card.Trim}, change.RemoveAct{Act: "x1"}}, "took away: to trim it to its size", func(c *card.Card) bool { return len(c.Acts) == 0 }},
+		{[]change.Change{change.Hold{How: card.TapedDown, From: "a1", Sides: "left top", Tape: card.PaperTape, Width: "12"}}, "holds it taped to a board", func(c *card.Card) bool {
+			h := c.Hold[0]
+			return h.From == "" && len(h.Sides) == 2 && h.Sides[1] == nest.Top && h.Tape == card.PaperTape && h.Width == 12*mm
+		}},
+		{[]change.Change{change.Hold{How: card.OnBlock}, change.Hold{N: 1, How: card.OffBoard, From: "a2/1"}}, "holds it off the board, its tape left on", func(c *card.Card) bool { return c.Hold[1].From == "a2/1" }},
+		{[]change.Change{change.Hold{How: card.OnBlock}, change.Hold{N: 1, How: card.OffBoard, From: "a2/1"}, change.LetGo{N: 1}}, "took a way of holding it away", func(c *card.Card) bool { return len(c.Hold) == 1 }},
+		{[]change.Change{change.Hold{How: card.OnBlock}, change.Hold{N: 1, How: card.OffBoard, From: "a2/1"}, change.LetGo{}}, "holds it as usual", func(c *card.Card) bool { return len(c.Hold) == 0 }},
+
+		{[]change.Change{change.NewZone{Shape: card.Below, Points: "0 x 50; 90 x 60", Edge: card.SoftEdge, Water: true, Round: true, Name: "Sand"}}, "drew a zone", func(c *card.Card) bool {
+			z, a := c.Zones[0], c.Areas[2]
+			return a.Name == "Sand" && a.Lies && a.Zones[0] == z.ID && z.Edge == card.SoftEdge && z.Water && z.Round && len(z.Points) == 2
+		}},
+		{[]change.Change{change.NewZone{Shape: card.All}}, "drew a zone", func(c *card.Card) bool { return c.Areas[2].Name == "Zone 1" && len(c.Zones[0].Points) == 0 }},
+		{[]change.Change{change.NewZone{Shape: card.All}, change.NewZone{Shape: card.Within, Points: "0 x 0; 9 x 0; 9 x 9", To: "a3"}}, "added a zone to Zone 1", func(c *card.Card) bool { return len(c.Areas) == 3 && len(c.Areas[2].Zones) == 2 }},
+		{[]change.Change{change.NewZone{Shape: card.Within, Points: "30 x 30; 50 x 30; 50 x 50", On: "i1"}}, "drew a zone", func(c *card.Card) bool { return c.Zones[0].On == "i1" && c.Zones[0].Points[0].U < 0.5 }},
+		{[]change.Change{change.NewZoneIn{NewZone: change.NewZone{Shape: card.All, Name: "Shade"}, Cells: "2"}}, "drew a zone", func(c *card.Card) bool { return len(c.Areas[2].Cells) == 1 && c.Areas[2].Lies }},
+		{[]change.Change{change.NewZone{Shape: card.All}, change.ZoneEnds{Area: "a3", Edge: card.RunningEdge, Water: true}}, "Zone 1: its edge is running", func(c *card.Card) bool { return c.Zones[0].Edge == card.RunningEdge && c.Zones[0].Water }},
+		{[]change.Change{change.NewZone{Shape: card.All}, change.RemoveZone{Zone: "z1"}}, "took a zone away", func(c *card.Card) bool { return len(c.Zones) == 0 && len(c.Areas) == 2 }},
+		{[]change.Change{change.Lie{Area: "a1", On: true}}, "Left lies over other areas", func(c *card.Card) bool { return c.Areas[0].Lies }},
+		{[]change.Change{change.Lie{Area: "a1", On: true}, change.Lie{Area: "a1"}}, "Left has cells of its own", func(c *card.Card) bool { return !c.Areas[0].Lies }},
+		{[]change.Change{change.Lie{Area: "a1", On: true}, change.Gather{Area: "a1", Cells: "2"}}, "gave 1 cell to Left", func(c *card.Card) bool { return len(c.Areas[0].Cells) == 2 && len(c.Areas[1].Cells) == 1 }},
+	} {
+		c, s := painted(t)
+		got, done := made(t, c, s, tc.changes...)
+		assert.Equal(t, tc.says, done.Says)
+		assert.True(t, tc.holds(got), "%T %+v", tc.changes[len(tc.changes)-1], tc.changes)
+	}
+}
+
+// What cannot be done to pieces, layers and zones says why.
+func TestChangesOfPiecesThatCannotBe(t *testing.T) {
+	for why, ch := range map[string]change.Change{
+		"that piece is gone":          change.RemovePiece{Piece: "p1"},
+		"that piece is":               change.MovePiece{Piece: "p1"},
+		"piece is gone: it":           change.Piece{Piece: "p1", Name: "x"},
+		"piece is gone: it was":       change.CutAlong{Piece: "p1"},
+		"piece is gone: it was r":     change.PlacePiece{Piece: "p1"},
+		"piece is gone: it was re":    change.PieceDie{Piece: "p1"},
+		"no kind of piece":            change.AddPiece{Kind: "boat"},
+		"that image is not":           change.Medium{Image: "i9"},
+		"no number of impressions":    change.Medium{Image: "i1", Times: "often"},
+		"neither image, area nor act": change.LieOver{Above: "i9", Below: "a1", On: true},
+		"not on the piece":            change.Raise{Deed: "i9"},
+		"the last already":            change.Raise{Deed: "i1"},
+		"no act":                      change.AddAct{Kind: "sing"},
+		"no way of holding":           change.Hold{How: "nails"},
+		"way of holding is gone":      change.Hold{N: 2, How: card.OnBlock},
+		"gone already":                change.LetGo{},
+		"no side to tape":             change.Hold{How: card.TapedDown, Sides: "up"},
+		"tape:":                       change.Hold{How: card.TapedDown, Width: "wide"},
+		"point 1":                     change.NewZone{Shape: card.Within, Points: "x"},
+		"draw it again":               change.NewZone{Shape: card.Within, Points: "1 x 1; 2 x 2"},
+		"is an area of cells":         change.NewZone{Shape: card.All, To: "a1"},
+		"image is not on the panel":   change.NewZone{Shape: card.All, On: "i9"},
+		"no cell is chosen":           change.NewZoneIn{NewZone: change.NewZone{Shape: card.All}},
+		"there is no cell 77":         change.NewZoneIn{NewZone: change.NewZone{Shape: card.All}, Cells: "77"},
+		"this area has no zone":       change.ZoneEnds{Area: "a1"},
+		"that zone is gone":           change.RemoveZone{Zone: "z1"},
+		"that area is gone":           change.Lie{Area: "a9", On: true},
+	} {
+		c, s := painted(t)
+		_, _, err := change.Try(ch, c, s)
+		assert.ErrorContains(t, err, why)
+	}
+	c, s := painted(t)
+	c, _ = made(t, c, s, change.NewZone{Shape: card.All})
+	_, _, err := change.Try(change.Lie{Area: "a3"}, c, s)
+	assert.ErrorContains(t, err, "has zones")
+	_, _, err = change.Try(change.Gather{Area: "a3", Cells: "2"}, c, s)
+	assert.ErrorContains(t, err, "wherever its zone reaches")
+	c, _ = made(t, c, s, change.AddPiece{Kind: card.Tag})
+	for why, ch := range map[string]change.Change{
+		"how many":        change.Piece{Piece: "p1", Name: "x", Count: "some"},
+		"give 1 to 50":    change.Piece{Piece: "p1", Name: "x", Count: "0"},
+		"width":           change.Piece{Piece: "p1", Name: "x", W: "wide"},
+		"height":          change.Piece{Piece: "p1", Name: "x", H: "high"},
+		"margin":          change.CutAlong{Piece: "p1", Image: "i1", Margin: "thin"},
+		"to the right":    change.PlacePiece{Piece: "p1", On: "panel", X: "far"},
+		"down":            change.PlacePiece{Piece: "p1", On: "panel", Y: "far"},
+		"no angle":        change.PlacePiece{Piece: "p1", On: "panel", Turn: "steep"},
+		"in the end on":   change.PlacePiece{Piece: "p1", On: "p1"},
+		"does not have":   change.PlacePiece{Piece: "p1", On: "p5"},
+		"which it does":   change.CutAlong{Piece: "p1", Image: "i1"},
+		"one thing works": change.PlacePiece{Piece: "p1", On: "inside left"},
+	} {
+		_, _, err := change.Try(ch, c, s)
+		if why == "one thing works" {
+			require.NoError(t, err)
+			continue
+		}
+		assert.ErrorContains(t, err, why)
+	}
+}
