@@ -65,6 +65,19 @@ func HandlingKinds() []HandlingKind { return []HandlingKind{Flatten, Press, Trim
 
 var handlingWords = map[HandlingKind]string{Flatten: "flatten it under weight", Press: "press it in its folder", Trim: "trim it to its size"}
 
+var handlingDone = map[HandlingKind]string{Flatten: "flattened", Press: "pressed", Trim: "trimmed"}
+
+// HandlingDone says what has been done to the piece once an act is done, "" for what is no
+// act.
+func (w *Work) HandlingDone(r Ref) string {
+	for _, x := range w.Acts {
+		if x.ID == string(r) {
+			return handlingDone[x.Kind]
+		}
+	}
+	return ""
+}
+
 // Words says what it does.
 func (k HandlingKind) Words() string { return handlingWords[k] }
 

@@ -72,7 +72,7 @@ func (c *task) before() {
 		then(c.press("Press "+c.the()+" in its folder", "Before it is taped down, and before any paint."))
 	}
 	c.makeLine(impressions, last)
-	if onBlock || hold.How == card.Positioner {
+	if onBlock || hold.How == card.Positioner || c.unpainted() && last >= 0 {
 		c.taped = last
 		return
 	}
@@ -87,6 +87,14 @@ func (c *task) before() {
 	for _, line := range c.lines {
 		c.after(line, c.taped, waitFor(handling, theLine))
 	}
+}
+
+// unpainted reports whether nothing is painted on the piece, or on those that share its
+// sheet, so that nothing has to hold it.
+func (c *task) unpainted() bool {
+	return !slices.ContainsFunc(c.sheetMates(), func(t *task) bool {
+		return slices.ContainsFunc(t.lays, func(l lay) bool { return len(l.groups) > 0 })
+	})
 }
 
 // onSheetOf puts the early line of a piece on the sheet that another has cut and holds.
@@ -134,6 +142,9 @@ func (c *task) cutWords() (title, detail string) {
 func (c *task) taping(uncut bool) Step {
 	doc := c.board.Card
 	s := Step{Kind: Tape, Title: "Tape " + c.the() + " to its board", Dur: tapeTime}
+	if len(c.sheetMates()) > 1 {
+		s.Title = "Tape the sheet to its board"
+	}
 	if uncut {
 		s.Title, s.Detail = c.cutWords()
 		s.Title += " and tape it down"
@@ -196,11 +207,19 @@ func (c *task) finish() {
 
 // afterLate lets an operation wait for all that was done once the paint was dry.
 func (c *task) afterLate(id int) {
+	if c.board == nil {
+		return
+	}
 	for _, l := range c.late {
 		c.after(l, id, waitFor(handling, handling))
 	}
-	for _, op := range c.inked {
-		if !slices.Contains(c.lines, op) {
+	c.afterInk(id)
+}
+
+// afterInk lets an operation wait until ink that was put on over paint is dry.
+func (c *task) afterInk(id int) {
+	for i := range c.board.Card.Images { // in their order: the same card has the same plan
+		if op, on := c.inked[i]; on && !slices.Contains(c.lines, op) {
 			c.after(op, id, waitFor(handling, wetInk))
 		}
 	}
@@ -214,6 +233,15 @@ func (c *task) release(h card.Hold) {
 		return
 	}
 	s, held := c.letGo(h)
+	if c.unpainted() && c.taped >= 0 && c.steps[c.taped].Kind != Tape {
+		c.ready = c.taped
+		for _, t := range mates {
+			if len(t.lines) > 0 {
+				c.ready = t.lines[len(t.lines)-1]
+			}
+		}
+		return
+	}
 	if h.How == card.TapedDown {
 		s.Title, s.Caution = "Take the tape off and trim", bladeCaution
 		if doc := c.board.Card; doc.Painting.Spare > 0 {
@@ -231,7 +259,7 @@ func (c *task) release(h card.Hold) {
 	c.ready = c.add(s, order.Op{})
 	c.allDry(c.ready, math.MaxInt, mates)
 	for _, t := range mates {
-		t.afterLate(c.ready)
+		t.afterInk(c.ready)
 	}
 	if len(c.reasons) == 0 || !c.waits(c.ready) {
 		c.after(c.taped, c.ready, waitFor(handling, handling))

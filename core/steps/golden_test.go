@@ -14,6 +14,7 @@ import (
 	"chromaqua/core/order/solver"
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
+	"chromaqua/core/panel/paneltest/jobs"
 	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
 	"chromaqua/internal/golden"
@@ -90,6 +91,38 @@ func TestPlansAreWhatTheyWere(t *testing.T) {
 		},
 	} {
 		golden.Same(t, name, written(t, compiled(t, change)))
+	}
+}
+
+// Plans of real jobs, of several pieces, inks and zones, are what they were.
+func TestJobsArePlannedAsTheyWere(t *testing.T) {
+	all := map[string]*jobs.Studio{"bits": jobs.Bits()}
+	for _, j := range jobs.All() {
+		all[fmt.Sprintf("job-%02d", j.Number)] = j.Make()
+	}
+	for name, s := range all {
+		t.Run(name, func(t *testing.T) {
+			t.Parallel()
+			require.NoError(t, s.Card.Check())
+			pieces, err := s.Pieces(context.Background())
+			require.NoError(t, err)
+			p, err := steps.CompileAll(pieces, s.Card, steps.UsualBench())
+			require.NoError(t, err)
+			var b strings.Builder
+			b.WriteString(written(t, p))
+			for i := range p.Pieces {
+				fmt.Fprintf(&b, "%s: %s, %d of it\n", p.Pieces[i].ID, p.Pieces[i].Name, p.Pieces[i].Many)
+				for _, l := range p.FromThePaperUp(i) {
+					fmt.Fprintf(&b, "  %s %s | %s free %t late %t\n", l.Ref, l.Says, l.Wait, l.Free, l.Late)
+				}
+			}
+			for k := range p.Steps {
+				st := &p.Steps[k]
+				what, with := p.Brief(st)
+				fmt.Fprintf(&b, "%d %q %d %d %s | %s\n", st.ID, st.Deed, st.Piece, st.Item, what, with)
+			}
+			golden.Same(t, name, b.String())
+		})
 	}
 }
 

@@ -2,7 +2,6 @@ package steps
 
 import (
 	"fmt"
-	"slices"
 	"strings"
 	"time"
 
@@ -128,6 +127,7 @@ func (c *task) betweenPaint(b between, now card.Hold, last int) card.Hold {
 	}
 	was := now
 	stamps := c.stamps(b.images) && !now.How.Facts().Stamps && len(c.board.Card.Hold) <= 1 && now.How == card.TapedDown
+	handled := false
 	switch {
 	case b.hold != nil:
 		now = *b.hold
@@ -139,6 +139,10 @@ func (c *task) betweenPaint(b between, now card.Hold, last int) card.Hold {
 		now = card.Hold{How: card.OffBoard}
 		then(c.holding(now))
 	}
+	if s, held := c.letGo(now); held && len(b.acts) > 0 { // it is handled, and held again after
+		then(s)
+		handled = true
+	}
 	ends := c.putOver(b, last)
 	for _, id := range ends {
 		c.late = append(c.late, id)
@@ -148,19 +152,23 @@ func (c *task) betweenPaint(b between, now card.Hold, last int) card.Hold {
 		s.Deed = card.Ref(x.ID)
 		id := c.add(s, order.Op{})
 		c.allDry(id, b.stage, []*task{c})
+		if last >= 0 {
+			c.after(last, id, waitFor(handling, handling))
+		}
 		for _, e := range ends {
 			c.after(e, id, waitFor(handling, theLine))
 		}
 		c.late = append(c.late, id)
 		ends, last = nil, id
 	}
-	if stamps {
+	if stamps || handled && !c.last(b.stage) {
 		back := c.holding(was)
 		back.Title += " again"
 		id := c.add(back, order.Op{})
-		for _, e := range append(slices.Clone(ends), last) {
+		for _, e := range ends {
 			c.after(e, id, waitFor(handling, theLine))
 		}
+		c.after(last, id, waitFor(handling, handling))
 		c.late, last, now = append(c.late, id), id, was
 	}
 	c.paintAfter(b, last)

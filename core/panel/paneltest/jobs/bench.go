@@ -65,3 +65,46 @@ func grid(name string, columns, rows int) *Sketch {
 	}
 	return s
 }
+
+// Bits is a card of what no real job has together: two tags that share a sheet, a word cut
+// by a die that nothing is laid on, a base that is printed, a piece that is held in one way
+// after the other, and one that is pressed and trimmed between its washes.
+func Bits() *Studio {
+	s := &Studio{Card: card.New("Bits", length.Millimetres), Files: map[string][]byte{}}
+	c := s.Card
+	c.Drying = card.Heat
+	b := s.lay(c, boat(), shelf.LineImage, 30, 60, &card.Medium{Ink: "pigment-quick", Pads: []string{"dye"}})
+	f := s.lay(c, float(), shelf.LineImage, 10, 20, in("pen"))
+	g := s.lay(c, float(), shelf.LineImage, 70, 20, in("pen"))
+	hull := area(c, "Hull", b, []float64{15, 20}, wash("PBr7", pigment.Tea, card.Flat), wash("PBr7", pigment.Milk, card.Glaze))
+	floats := area(c, "Floats", f, []float64{7, 6, 7, 12}, wash("PO62", pigment.Tea, card.Flat))
+	area(c, "Other float", g, []float64{7, 6, 7, 12}, wash("PR108", pigment.Tea, card.Flat), wash("PR108", pigment.Tea, card.Pencil))
+	act := c.AddAct(card.Press)
+	must(c.Put(card.WashRef(hull.ID, 1), card.Ref(act), true))
+	must(c.Put(card.Ref(floats.ID), card.Ref(act), true))
+	c.AddAct(card.Trim)
+	for i := range 2 {
+		s.on(s.piece(card.Tag, fmt.Sprintf("Tag %d", i+1), func(p *card.Piece) {
+			p.Size, p.Sheet = length.Size{W: 40 * mm, H: 40 * mm}, "scraps"
+		}), func(c *card.Card) {
+			m := s.lay(c, star(), shelf.LineImage, 10, 10, nil)
+			area(c, "Star", m, []float64{10, 10}, wash("PY150", pigment.Milk, card.Flat))
+		})
+	}
+	s.piece(card.DieCut, "Word", func(p *card.Piece) {
+		p.Die, p.Count = &card.DieSet{Name: "words", Edge: card.Plain, Sizes: []length.Size{{W: 50 * mm, H: 20 * mm}}}, 2
+	})
+	s.on(s.piece(card.BasePiece, "Base", nil), func(c *card.Card) {
+		c.Ink = "laser"
+		s.lay(c, float(), shelf.LineImage, 20, 20, nil)
+		s.lay(c, float(), shelf.LineImage, 60, 20, nil)
+	})
+	s.on(s.piece(card.SecondPanel, "Held", func(p *card.Piece) { p.Size = length.Size{W: 60 * mm, H: 50 * mm} }), func(c *card.Card) {
+		m := s.lay(c, otter(), shelf.LineImage, 5, 10, nil)
+		sky := zone(c, "Sky", card.Zone{Shape: card.Above, Round: true}, []float64{0, 12, 60, 12}, wash("PB29", pigment.Tea, card.Flat))
+		fur := area(c, "Fur", m, []float64{35, 20, 12, 15}, wash("PBr7", pigment.Tea, card.Flat), wash("PBr7", pigment.Tea, card.WetOnWet))
+		c.Hold = []card.Hold{{How: card.LooseSheet}, {How: card.Sticky, From: card.Ref(fur.ID)}}
+		must(c.Put(card.Ref(fur.ID), card.Ref(sky.ID), true))
+	})
+	return s
+}
