@@ -162,3 +162,63 @@ func TestDeedsKeepTheirOrder(t *testing.T) {
 		assert.Greater(t, place("a2/2", false), place("a2/1", false))
 	})
 }
+
+// The tables of holds and tapes say what the craft says.
+func TestHoldsAndTapes(t *testing.T) {
+	for how, want := range map[card.HoldKind][3]bool{ // stamps again, stands a wash, keeps flat
+		card.TapedDown: {false, true, true}, card.Positioner: {true, false, false}, card.OffBoard: {true, false, false},
+		card.OnBlock: {false, true, true}, card.Sticky: {false, false, true}, card.LooseSheet: {false, true, false},
+	} {
+		f := how.Facts()
+		assert.Equal(t, want, [3]bool{f.Stamps, f.Wet, f.Flat}, how)
+	}
+	assert.Empty(t, card.HoldKind("nails").Facts().Kind)
+	assert.True(t, card.TapeKind("").Facts().Wet)
+	assert.False(t, card.PaperTape.Facts().Wet)
+	assert.True(t, card.GummedTape.Facts().Wet)
+	for _, f := range card.HeldByFacts() {
+		assert.Equal(t, f.HeldBy == card.ByFoam || f.HeldBy == card.ByFullFoam, f.Raised, f.HeldBy)
+	}
+	assert.Equal(t, card.ByTape, card.HeldBy("hope").Facts().HeldBy)
+	c := layered(t)
+	for range card.MaxHolds + 1 {
+		c.Hold = append(c.Hold, card.Hold{How: card.TapedDown, From: "a1"})
+	}
+	assert.ErrorContains(t, c.Check(), "at most 8 ways")
+	c = layered(t)
+	c.Hold = []card.Hold{{How: card.TapedDown, Width: -mm}}
+	assert.ErrorContains(t, c.Check(), "wide")
+}
+
+// What an image is put on with: its own where it has one, else the usual; all inks of a
+// piece, each once.
+func TestMediaOfImages(t *testing.T) {
+	c := layered(t)
+	c.Ink = "permanent"
+	assert.Equal(t, "permanent", c.InkOf(&c.Images[0]).ID)
+	assert.Equal(t, "crisp", string(c.LookOf(&c.Images[0])))
+	c.Look = "soft"
+	assert.Equal(t, "soft", string(c.LookOf(&c.Images[0])))
+	c.Images[1].Medium = &card.Medium{Ink: "dye", Look: "pulled", Pads: []string{"blend", "permanent"}, Times: 2, Watered: true, Bare: card.Taped}
+	require.NoError(t, c.Check())
+	assert.Equal(t, "dye", c.InkOf(&c.Images[1]).ID)
+	assert.Equal(t, "pulled", string(c.LookOf(&c.Images[1])))
+	assert.Len(t, c.PadsOf(&c.Images[1]), 3)
+	var ids []string
+	for _, k := range c.Inks() {
+		ids = append(ids, k.ID)
+	}
+	assert.Equal(t, []string{"permanent", "dye", "blend"}, ids)
+	times, watered, bare := c.Images[1].Times()
+	assert.Equal(t, 2, times)
+	assert.True(t, watered)
+	assert.Equal(t, card.Taped, bare)
+	assert.Contains(t, bare.Words(), "tape")
+	assert.Contains(t, card.BareWay("").Words(), "wipe")
+	for _, m := range []card.Medium{{Ink: "dye"}, {Look: "soft"}, {Pads: []string{"dye"}}, {Times: 1}, {Watered: true}, {Bare: card.Wiped}} {
+		assert.False(t, m.Usual(), m)
+	}
+	assert.True(t, (&card.Medium{}).Usual())
+	c.Images = nil
+	assert.Len(t, c.Inks(), 1)
+}
