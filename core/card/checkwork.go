@@ -51,7 +51,7 @@ func (w *Work) checkAreas() error {
 			return fmt.Errorf("the areas hold more than %d cells", MaxSpots)
 		}
 		for _, s := range a.Cells {
-			if _, err := w.imageByID(s.On); err != nil {
+			if _, err := w.imageByID(s.On); s.On != "" && err != nil {
 				return fmt.Errorf("area %q points at image %.20q, which the card does not have", a.Name, s.On)
 			}
 			if !(s.U > -1e3 && s.U < 1e3 && s.V > -1e3 && s.V < 1e3 && s.MM2 >= 0 && s.MM2 < 1e7) {

@@ -61,10 +61,11 @@ type Area struct {
 }
 
 // Spot points at a cell by its label point on the image it belongs to, so that
-// moving, turning or resizing the image takes the areas along. MM2 is the cell's
+// moving, turning or resizing the image takes the areas along; on a piece without images,
+// on the piece. MM2 is the cell's
 // area, to tell it from others.
 type Spot struct {
-	On string `json:"on"` // id of the image
+	On string `json:"on"` // id of the image; the piece itself when empty
 	UV
 	MM2 float64 `json:"mm2"`
 }
@@ -147,6 +148,10 @@ func (w *Work) OwnNames() (ink, paper string) {
 	}
 	return ink, paper
 }
+
+// Begun reports whether anything is laid on the piece, parted off on it or done to it, so
+// that it has cells; paper without a line is one.
+func (w *Work) Begun() bool { return len(w.Images)+len(w.Zones)+len(w.Acts) > 0 }
 
 // AreaByID returns the area with that id.
 func (w *Work) AreaByID(id string) (*Area, error) {

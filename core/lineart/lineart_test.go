@@ -275,6 +275,24 @@ func TestUnusablePicturesAreRefused(t *testing.T) {
 	}
 }
 
+// A sheet without a line is one cell; the limits are those of any other.
+func TestABlankSheet(t *testing.T) {
+	d, err := lineart.Blank(300, 150, 150)
+	require.NoError(t, err)
+	require.Len(t, d.Cells, 1)
+	assert.InDelta(t, 50.8*25.4, d.Cells[0].AreaMM2, 1e-6)
+	assert.Equal(t, lineart.Point{X: 25.4, Y: 12.7}, d.Cells[0].Label)
+	assert.InDelta(t, 12.7, d.Cells[0].InscribedMM, 1e-9)
+	assert.Equal(t, 1, d.At(lineart.Point{X: 50, Y: 25}))
+	require.Len(t, d.Shapes(), 1)
+	assert.InDelta(t, 2*(50.8+25.4), d.Shapes()[0].Length(), 1e-6)
+	assert.Equal(t, d.Shapes(), d.Outlines())
+	for _, bad := range [][3]float64{{3, 300, 150}, {30_000, 30_000, 150}, {300, 300, 1}} {
+		_, err := lineart.Blank(int(bad[0]), int(bad[1]), bad[2])
+		assert.Error(t, err)
+	}
+}
+
 func TestStopsWhenToldTo(t *testing.T) {
 	ctx, cancel := context.WithCancel(context.Background())
 	stages := []string{}

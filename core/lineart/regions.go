@@ -37,3 +37,19 @@ func Regions(labels []uint16, w, h int, mm float64, n int) []Region {
 	}
 	return out
 }
+
+// Blank is a drawing of w × h pixels without a line: all of it is one cell. It keeps to
+// the limits of [Find].
+func Blank(w, h int, dpi float64) (*Drawing, error) {
+	if err := checkInput(w, h, dpi); err != nil {
+		return nil, err
+	}
+	kept := &working{w: w, h: h, mm: 25.4 / dpi, ink: newBitmap(w, h), label: make([]uint16, w*h)}
+	fill(kept.label, 1)
+	wide, high := float64(w)*kept.mm, float64(h)*kept.mm
+	kept.cells = []Cell{{
+		ID: 1, AreaMM2: wide * high, Label: Point{wide / 2, high / 2},
+		InscribedMM: min(wide, high) / 2, NarrowestMM: min(wide, high), Outside: true,
+	}}
+	return &Drawing{W: w, H: h, DPI: dpi, Labels: kept.label, Cells: kept.cells, work: kept}, nil
+}

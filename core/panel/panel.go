@@ -17,7 +17,8 @@ import (
 )
 
 // Sheet is what lies on the panel, read into cells. It depends on the panel's
-// size and its images, not on how cells are gathered.
+// size and its images, not on how cells are gathered. Without an image all of it is one
+// cell.
 type Sheet struct {
 	*lineart.Drawing
 	Grey   *image.Gray       // what is seen on the paper
@@ -32,6 +33,9 @@ type Sheet struct {
 // Read composes the card's panel from the scans of its images and finds the
 // cells; see [Compose] and [lineart.Find].
 func Read(ctx context.Context, c *card.Card, scans Scans, progress lineart.Progress) (*Sheet, error) {
+	if c.Line() == nil {
+		return bare(c)
+	}
 	made, err := Compose(ctx, c, scans)
 	if err != nil {
 		return nil, err
@@ -40,11 +44,28 @@ func Read(ctx context.Context, c *card.Card, scans Scans, progress lineart.Progr
 	if err != nil {
 		return nil, err
 	}
+	return sheetOf(d, made), nil
+}
+
+// bare is a panel on which nothing lies.
+func bare(c *card.Card) (*Sheet, error) {
+	k := composer{card: c, Composed: Composed{DPI: MinDPI}}
+	if err := k.blank(); err != nil {
+		return nil, err
+	}
+	d, err := lineart.Blank(k.Found.Rect.Dx(), k.Found.Rect.Dy(), k.DPI)
+	if err != nil {
+		return nil, err
+	}
+	return sheetOf(d, &k.Composed), nil
+}
+
+func sheetOf(d *lineart.Drawing, made *Composed) *Sheet {
 	s := &Sheet{Drawing: d, Grey: made.Shown, Shapes: d.Shapes(), Laid: made.Laid, lines: linesOf(d, made.inked), squares: &squares{}}
 	for _, o := range d.Outlines() {
 		s.Edges, s.Tight = append(s.Edges, o.Length()), append(s.Tight, tightLength(o))
 	}
-	return s, nil
+	return s
 }
 
 // corrections are those that concern cells rather than the line.
@@ -232,6 +253,10 @@ func (b *Board) nearest(s card.Spot) int {
 
 // point returns where on the panel a spot lies, mm.
 func (b *Board) point(s card.Spot) lineart.Point {
+	if s.On == "" {
+		wide := b.Card.PanelSize().W.MM()
+		return lineart.Point{X: s.U * wide, Y: s.V * wide}
+	}
 	m, err := b.Card.ImageByID(s.On)
 	if err != nil {
 		panic("panel: unchecked card: " + err.Error())
@@ -240,7 +265,7 @@ func (b *Board) point(s card.Spot) lineart.Point {
 }
 
 // under returns the image that a place of the panel goes with: the one in front
-// of those whose drawing covers it, or else the nearest.
+// of those whose drawing covers it, or else the nearest; nil where there is none.
 func (s *Sheet) under(c *card.Card, p lineart.Point) *card.Image {
 	best, least := c.Line(), math.Inf(1)
 	for i := range s.Laid {
@@ -254,8 +279,14 @@ func (s *Sheet) under(c *card.Card, p lineart.Point) *card.Image {
 // SpotOf returns the spot that points at a cell.
 func (b *Board) SpotOf(id int) card.Spot {
 	c := b.Cells[id-1]
-	m := b.Sheet.under(b.Card, c.Label)
-	return card.Spot{On: m.ID, UV: OnImage(m, c.Label), MM2: math.Round(c.AreaMM2*100) / 100}
+	at := card.Spot{MM2: math.Round(c.AreaMM2*100) / 100}
+	if m := b.Sheet.under(b.Card, c.Label); m != nil {
+		at.On, at.UV = m.ID, OnImage(m, c.Label)
+	} else {
+		wide := b.Card.PanelSize().W.MM()
+		at.UV = card.UV{U: c.Label.X / wide, V: c.Label.Y / wide}
+	}
+	return at
 }
 
 // HolderOf returns the area that holds a cell, nil when it is free or there is none.

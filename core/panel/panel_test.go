@@ -124,7 +124,6 @@ func TestComposeRefuses(t *testing.T) {
 		{"off the panel", "off the panel", func(c *card.Card) { c.Line().X = 500 * length.Millimetre }},
 		{"another image", "place the image again", func(c *card.Card) { c.Line().WidthPX++ }},
 		{"impossible width", "measure the image again", func(c *card.Card) { c.Line().Width = 2 * length.Millimetre }},
-		{"no line", "no line image", func(c *card.Card) { c.Images = nil }},
 	} {
 		t.Run(tc.name, func(t *testing.T) {
 			bad := *c
@@ -134,6 +133,34 @@ func TestComposeRefuses(t *testing.T) {
 			assert.ErrorContains(t, err, tc.why)
 		})
 	}
+}
+
+// Paper on which nothing lies is one cell, which areas take and zones part; what is kept of
+// it finds it again, and finds it beside a line that comes later.
+func TestPaperWithoutALineIsOneCell(t *testing.T) {
+	c, _ := paneltest.Card(t, 2, 1)
+	line := c.Images
+	c.Images = nil
+	_, err := panel.Compose(context.Background(), c, nil)
+	assert.ErrorContains(t, err, "no line image")
+	s, err := panel.Read(context.Background(), c, nil, nil)
+	require.NoError(t, err)
+	size := c.PanelSize()
+	require.Len(t, s.Cells, 1)
+	assert.InDelta(t, size.W.MM()*size.H.MM(), s.Cells[0].AreaMM2, 0.01*s.Cells[0].AreaMM2)
+	assert.InDelta(t, 2*(size.W.MM()+size.H.MM()), s.Edges[0], 1)
+	assert.True(t, s.Cells[0].Outside)
+	id := c.AddArea("Ground")
+	require.NoError(t, panel.Resolve(c, s).Assign(id, []int{1}))
+	require.NoError(t, c.Check())
+	assert.Equal(t, []int{1}, panel.Resolve(c, s).Areas[0].Cells)
+	assert.Empty(t, panel.Resolve(c, s).Free())
+
+	c.Images = line
+	s, err = panel.Read(context.Background(), c, scans(c, paneltest.Scan(2, 1)), nil)
+	require.NoError(t, err)
+	a := panel.Resolve(c, s).Areas[0]
+	assert.Equal(t, 1, len(a.Cells)+len(a.Lost))
 }
 
 func TestLooks(t *testing.T) {

@@ -30,7 +30,7 @@ func Pieces(c *card.Card, board func(alone *card.Card) (*Board, error)) ([]Piece
 		if of, err := c.PieceByID(id); err == nil {
 			p.Many = of.Many()
 		}
-		if alone.Line() != nil {
+		if alone.Begun() {
 			laid = true
 			if p.Board, err = board(alone); err != nil {
 				return nil, err

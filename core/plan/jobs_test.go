@@ -20,8 +20,7 @@ import (
 )
 
 // madeJob is the plan of a job as JSON.
-func madeJob(t testing.TB, j jobs.Job, copies int) ([]byte, *plan.Plan, *steps.Plan) {
-	s := j.Make()
+func madeJob(t testing.TB, s *jobs.Studio, copies int) ([]byte, *plan.Plan, *steps.Plan) {
 	s.Card.Copies = copies
 	require.NoError(t, s.Card.Check())
 	pieces, err := s.Pieces(context.Background())
@@ -42,7 +41,7 @@ func TestJobsArePlannedWithoutFault(t *testing.T) {
 		for _, copies := range []int{1, 3} {
 			t.Run(fmt.Sprintf("%d×%d", j.Number, copies), func(t *testing.T) {
 				t.Parallel()
-				data, made, p := madeJob(t, j, copies)
+				data, made, p := madeJob(t, j.Make(), copies)
 				if dir := os.Getenv("CHROMAQUA_PLANS"); dir != "" {
 					require.NoError(t, os.WriteFile(filepath.Join(dir, fmt.Sprintf("job%d-%d.json", j.Number, copies)), data, 0o644))
 				}
@@ -60,6 +59,22 @@ func TestJobsArePlannedWithoutFault(t *testing.T) {
 			})
 		}
 	}
+}
+
+// Paper without a line is painted by zones, pressed and mounted like any other.
+func TestPaperWithoutALineIsPainted(t *testing.T) {
+	data, made, _ := madeJob(t, jobs.Bare(), 2)
+	faults, err := plancheck.Faults(data, false)
+	require.NoError(t, err)
+	assert.Empty(t, faults)
+	said := ""
+	for _, s := range made.Steps {
+		said += s.Title + "\n"
+	}
+	for _, part := range []string{"Cut the panel and tape it down", "Ground: ", "Press the panel", "Sea: ", "Mount the panel"} {
+		assert.Contains(t, said, part)
+	}
+	assert.NotContains(t, said, "Stamp")
 }
 
 // before is what comes before what on a job, by what titles hold.
@@ -83,7 +98,7 @@ func TestJobsKeepTheirLayers(t *testing.T) {
 	for _, j := range jobs.All() {
 		t.Run(j.Name, func(t *testing.T) {
 			t.Parallel()
-			_, made, p := madeJob(t, j, 1)
+			_, made, p := madeJob(t, j.Make(), 1)
 			find := func(part string, last bool) (at int) {
 				at = -1
 				for i, s := range made.Steps {
@@ -118,7 +133,7 @@ func TestMediaAreSaid(t *testing.T) {
 	titles := func(number int) (out string) {
 		for _, j := range jobs.All() {
 			if j.Number == number {
-				_, _, p := madeJob(t, j, 1)
+				_, _, p := madeJob(t, j.Make(), 1)
 				for _, s := range p.Steps {
 					out += s.Title + ". " + s.Detail + "\n"
 				}

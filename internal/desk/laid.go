@@ -68,7 +68,7 @@ func (d *Desk) LayPicture(rev *store.Revision, patience time.Duration) *Laid {
 
 func (d *Desk) lay(rev *store.Revision, urgent bool, patience time.Duration) *Laid {
 	l := &Laid{Rev: rev}
-	if rev.Card.Line() == nil {
+	if !rev.Card.Begun() {
 		return l
 	}
 	l.Reading = d.readings.of(rev.Card, urgent)

@@ -290,7 +290,7 @@ func (d *Desk) Forget(c *card.Card) { d.readings.forget(c) }
 
 // Read returns the reading of a card's panel once it is finished.
 func (d *Desk) Read(ctx context.Context, c *card.Card) (*Reading, error) {
-	if c.Line() == nil {
+	if !c.Begun() {
 		return nil, Refuse(errors.New("the card has no line image yet; choose one at the Line station"))
 	}
 	r := d.Reading(c)

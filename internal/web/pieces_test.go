@@ -3,6 +3,7 @@ package web_test
 import (
 	"fmt"
 	"net/http"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -174,6 +175,26 @@ func TestAJobOfTwoPieces(t *testing.T) {
 	assert.Contains(t, st.Get("/cards/6.p1/format").Body, "From the outside in")
 	st.Post("/cards/6/undo", "back", "format")
 	assert.Len(t, st.Card(6).Card.Pieces, 1)
+}
+
+// A piece on which nothing is printed is painted all the same.
+func TestAPieceWithoutALine(t *testing.T) {
+	st := webtest.Demo(t)
+	require.Equal(t, http.StatusOK, st.Post("/cards/1/edit", "back", "format", "edit", "piece-add", "kind", "strip").Status)
+	assert.Contains(t, st.Get("/cards/1.p1/order").Body, "Nothing to paint yet")
+	assert.Contains(t, st.Get("/cards/1.p1/colour").Body, "Paint it without a line")
+	require.Equal(t, http.StatusOK, st.Post("/cards/1.p1/edit", "back", "colour", "edit", "zone-new", "shape", "all", "name", "Ground").Status)
+	p := st.Card(1).Card.Pieces[0]
+	require.Len(t, p.Areas, 1)
+	a := p.Areas[0].ID
+	require.Equal(t, http.StatusOK, st.Post("/cards/1.p1/edit", append([]string{"back", "colour"}, webtest.Dip(a)...)...).Status)
+	assert.Contains(t, st.Get("/cards/1.p1/colour?area="+a).Body, "Ground")
+	assert.Contains(t, st.Get("/cards/1.p1/order").Body, "Ground")
+	for _, s := range []string{"format", "line", "bench"} {
+		assert.Equal(t, http.StatusOK, st.Get("/cards/1.p1/"+s).Status, s)
+	}
+	assert.True(t, strings.HasPrefix(st.Get("/cards/1.p1/bench.pdf").Body, "%PDF-"))
+	assert.Contains(t, st.Get("/cards/1.p1/panel.svg").Body, "<svg")
 }
 
 // What cannot be is told in words, and changes nothing; two tabs do not undo each other.

@@ -39,7 +39,7 @@ func (p *Pictures) Of(rev *store.Revision) ([]byte, error) {
 		return svg, nil
 	}
 	svg, known, err := p.Draw(rev)
-	if err == nil && (known || rev.Card.Line() == nil) {
+	if err == nil && (known || !rev.Card.Begun()) {
 		p.kept.Add(key, svg)
 	}
 	return svg, err

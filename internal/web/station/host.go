@@ -244,7 +244,7 @@ func (h *Host) readingState(w http.ResponseWriter, r *http.Request) error {
 		Stage string  `json:"stage"`
 		Share float64 `json:"share"`
 	}{Done: true}
-	if rev.Card.Line() != nil {
+	if rev.Card.Begun() {
 		read := h.Reading(rev.Card)
 		state.Done = read.Finished(0)
 		state.Stage, state.Share = read.State()
@@ -258,7 +258,7 @@ func (h *Host) readingControl(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
-	if rev.Card.Line() != nil {
+	if rev.Card.Begun() {
 		switch chi.URLParam(r, "do") {
 		case "stop":
 			h.Halt(rev.Card)

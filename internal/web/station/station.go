@@ -58,15 +58,19 @@ func (v *Visit) NotReady(why string, ways ...Way) { v.Page.NotReady, v.Page.Ways
 
 // WithoutBoard is [Visit.NotReady] for what needs the cells.
 func (v *Visit) WithoutBoard(ways ...Way) {
-	why := "The cells of the line are not known yet."
-	if v.Rev.Card.Line() == nil {
-		why = "First choose a line image at the Line station; its cells are what gets coloured."
+	why, to := "The cells of the line are not known yet.", []Way{{Name: "To the Line station", Station: "line"}}
+	if !v.Rev.Card.Begun() {
+		why = "Choose a line image at the Line station: its cells are what gets coloured. Paper without a line is painted by zones."
+		to = append(to, Way{Name: "Paint it without a line", Make: change.NewZone{Shape: card.All, Name: "Ground"}})
 	}
-	v.NotReady(why, append([]Way{{"To the Line station", "line"}}, ways...)...)
+	v.NotReady(why, append(to, ways...)...)
 }
 
-// Way leads to another station.
-type Way struct{ Name, Station string }
+// Way leads to another station, or makes a change.
+type Way struct {
+	Name, Station string
+	Make          change.Change // nil where it leads on
+}
 
 //go:embed *.html
 var files embed.FS

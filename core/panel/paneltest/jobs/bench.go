@@ -108,3 +108,17 @@ func Bits() *Studio {
 	})
 	return s
 }
+
+// Bare is a card on which nothing is printed: a washed panel, pressed in a folder, and a
+// strip painted in two bands.
+func Bare() *Studio {
+	s := &Studio{Card: card.New("Bare", length.Millimetres), Files: map[string][]byte{}}
+	c := s.Card
+	zone(c, "Ground", card.Zone{Shape: card.All}, nil, wash("PB29", pigment.Tea, card.Graded), wash("PR122", pigment.Milk, card.Glaze))
+	c.AddAct(card.Press)
+	s.on(s.piece(card.WordStrip, "Strip", func(p *card.Piece) { p.Size = length.Size{W: 80 * mm, H: 30 * mm} }), func(c *card.Card) {
+		zone(c, "Sea", card.Zone{Shape: card.Below}, []float64{0, 15, 80, 15}, wash("PB29", pigment.Milk, card.Flat))
+		zone(c, "Sky", card.Zone{Shape: card.Above}, []float64{0, 13, 80, 13}, wash("PB29", pigment.WeakTea, card.WetOnWet))
+	})
+	return s
+}

@@ -67,7 +67,7 @@ func (p *place) pdf(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
-	if _, err := p.host.Read(r.Context(), rev.Card); rev.Card.Line() != nil && err != nil {
+	if _, err := p.host.Read(r.Context(), rev.Card); rev.Card.Begun() && err != nil {
 		return err
 	}
 	l := p.host.Lay(rev, &studio, 0)

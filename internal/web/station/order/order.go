@@ -61,7 +61,7 @@ func (p *place) Show(v *station.Visit) error {
 // cannot be shown yet, which the page then says.
 func Ready(h *station.Host, v *station.Visit) (*desk.Planned, error) {
 	toColour := station.Way{Name: "To the Colour station", Station: "colour"}
-	if v.Laid.Board == nil && (v.Rev.Card.Line() != nil || len(v.Rev.Whole.Pieces) == 0) {
+	if v.Laid.Board == nil && (v.Rev.Card.Begun() || len(v.Rev.Whole.Pieces) == 0) {
 		v.WithoutBoard(toColour)
 		return nil, nil
 	}
