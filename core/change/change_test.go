@@ -43,13 +43,25 @@ func made(t testing.TB, c *card.Card, s *panel.Sheet, changes ...change.Change) 
 	return c, done
 }
 
+// told are changes of the painted card, what the last of them says, and what then holds.
+type told struct {
+	changes []change.Change
+	says    string
+	holds   func(c *card.Card) bool
+}
+
+func each(t *testing.T, cases []told) {
+	for _, tc := range cases {
+		c, s := painted(t)
+		got, done := made(t, c, s, tc.changes...)
+		assert.Equal(t, tc.says, done.Says)
+		assert.True(t, tc.holds(got), "%T %+v", tc.changes[len(tc.changes)-1], tc.changes)
+	}
+}
+
 // Each change does what it says, and says what it did.
 func TestChanges(t *testing.T) {
-	for _, tc := range []struct {
-		changes []change.Change
-		says    string
-		holds   func(c *card.Card) bool
-	}{
+	each(t, []told{
 		{[]change.Change{change.Name{Name: "Crab"}}, "renamed the card", func(c *card.Card) bool { return c.Name == "Crab" }},
 		{[]change.Change{change.Notes{Notes: "a\r\nb"}}, "changed the notes", func(c *card.Card) bool { return c.Notes == "a\nb" }},
 		{[]change.Change{change.Unit{Unit: "in"}}, "changed the ruler", func(c *card.Card) bool { return c.Unit == length.Inches }},
@@ -173,12 +185,7 @@ func TestChanges(t *testing.T) {
 		{[]change.Change{change.Drying{Drying: card.Heat, Celsius: 25, Humidity: 40, Copies: ptr(3)}}, "changed drying, room or cards", func(c *card.Card) bool {
 			return c.Drying == card.Heat && c.Room.Celsius == 25 && c.Room.Humidity == 0.4 && c.Copies == 3
 		}},
-	} {
-		c, s := painted(t)
-		got, done := made(t, c, s, tc.changes...)
-		assert.Equal(t, tc.says, done.Says)
-		assert.True(t, tc.holds(got), "%T %+v", tc.changes[len(tc.changes)-1], tc.changes)
-	}
+	})
 }
 
 // What cannot be done says why and leaves the card as it is.

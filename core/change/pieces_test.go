@@ -17,11 +17,7 @@ import (
 func TestChangesOfPiecesAndLayers(t *testing.T) {
 	tag := change.AddPiece{Kind: card.Tag}
 	piece := func(c *card.Card) *card.Piece { return &c.Pieces[0] }
-	for _, tc := range []struct {
-		changes []change.Change
-		says    string
-		holds   func(c *card.Card) bool
-	}{
+	each(t, []told{
 		{[]change.Change{tag}, "added a tag", func(c *card.Card) bool { return piece(c).Kind == card.Tag && piece(c).Place.On == card.ThePanel }},
 		{[]change.Change{tag, change.CopyPiece{Piece: "p1"}}, "copied the tag", func(c *card.Card) bool { return len(c.Pieces) == 2 && c.Pieces[1].Name == "tag 2" }},
 		{[]change.Change{change.CopyPiece{Piece: "panel"}}, "copied the panel", func(c *card.Card) bool { return len(piece(c).Areas) == 2 && len(piece(c).Areas[0].Cells) == 1 }},
@@ -80,12 +76,7 @@ func TestChangesOfPiecesAndLayers(t *testing.T) {
 		{[]change.Change{change.Lie{Area: "a1", On: true}}, "Left lies over other areas", func(c *card.Card) bool { return c.Areas[0].Lies }},
 		{[]change.Change{change.Lie{Area: "a1", On: true}, change.Lie{Area: "a1"}}, "Left has cells of its own", func(c *card.Card) bool { return !c.Areas[0].Lies }},
 		{[]change.Change{change.Lie{Area: "a1", On: true}, change.Gather{Area: "a1", Cells: "2"}}, "gave 1 cell to Left", func(c *card.Card) bool { return len(c.Areas[0].Cells) == 2 && len(c.Areas[1].Cells) == 1 }},
-	} {
-		c, s := painted(t)
-		got, done := made(t, c, s, tc.changes...)
-		assert.Equal(t, tc.says, done.Says)
-		assert.True(t, tc.holds(got), "%T %+v", tc.changes[len(tc.changes)-1], tc.changes)
-	}
+	})
 }
 
 // What cannot be done to pieces, layers and zones says why.

@@ -35,7 +35,6 @@ type node struct {
 	from int32
 	part int // 0 for a cell itself
 	cell int
-	n    int
 }
 
 // layOver lays pieces of zones over the cells.

@@ -144,9 +144,7 @@ func (c *task) betweenPaint(b between, now card.Hold, last int) card.Hold {
 		handled = true
 	}
 	ends := c.putOver(b, last)
-	for _, id := range ends {
-		c.late = append(c.late, id)
-	}
+	c.late = append(c.late, ends...)
 	for _, x := range b.acts {
 		s := c.handlingStep(x.Kind)
 		s.Deed = card.Ref(x.ID)
