@@ -52,6 +52,17 @@ func TestLinesPartOnlyWhatLiesOverThem(t *testing.T) {
 	for i := range s.Card.Images {
 		assert.True(t, b.InkOver(i, b.Areas[pale].Cells))
 	}
+	for _, n := range b.Neighbours {
+		if inside := max(n.A, n.B); b.Cells[inside-1].InscribedMM < 20 {
+			at := 0
+			for i := range s.Card.Images {
+				if b.InkOver(i, []int{inside}) {
+					at++
+				}
+			}
+			assert.Equal(t, 1, at, "within a star is the ink of that one")
+		}
+	}
 	s.Card.Over = nil
 	for _, k := range panel.Resolve(s.Card, b.Sheet).Contacts()[:len(b.Neighbours)] {
 		assert.True(t, k.Raised, "put on first they are walls")

@@ -106,6 +106,33 @@ func TestZonesWithinCells(t *testing.T) {
 	assert.Empty(t, panel.Resolve(c, s).Areas[1].Cells, "all it is kept within is lost")
 }
 
+// An area that lies over others covers cells without taking them; one of a zone alone goes
+// where that reaches, and takes none.
+func TestAreasThatLieTakeNoCells(t *testing.T) {
+	c, s := paneltest.Card(t, 2, 1)
+	left, right := paneltest.CellAt(t, c, s, 0, 0), paneltest.CellAt(t, c, s, 1, 0)
+	own := paneltest.Area(t, c, s, "Own", [][2]int{{0, 0}}, blue)
+	over := c.AddArea("Over")
+	a, err := c.AreaByID(over)
+	require.NoError(t, err)
+	a.Lies = true
+	for range 2 { // covered twice is covered once
+		require.NoError(t, panel.Resolve(c, s).Assign(over, []int{left, right}))
+	}
+	b := panel.Resolve(c, s)
+	assert.ElementsMatch(t, []int{left, right}, b.Areas[1].Cells)
+	assert.Equal(t, []int{left}, b.Areas[0].Cells)
+	assert.Equal(t, own, b.HolderOf(left).ID)
+	require.NoError(t, b.Assign("", []int{left}))
+	assert.Len(t, c.Areas[1].Cells, 2, "nor does it lose any")
+
+	z := zoned(t, c, card.Zone{Shape: card.All})
+	assert.ErrorContains(t, panel.Resolve(c, s).Assign(z.ID, []int{left}), "wherever its zone reaches")
+	z.Cells = []card.Spot{b.SpotOf(left)}
+	require.NoError(t, panel.Resolve(c, s).Assign(z.ID, []int{right}))
+	assert.Len(t, panel.Resolve(c, s).Areas[2].Cells, 2, "a piece in each cell")
+}
+
 // Patches share nothing, and all that is painted in a place is found there; they touch what
 // they lie beside.
 func TestPatches(t *testing.T) {
