@@ -62,7 +62,7 @@ func unusual(r *rand.Rand, c *card.Card) {
 		maybe(2, func() {
 			for range r.IntN(4) {
 				was := slices.Clone(c.Areas[i].Washes)
-				c.Areas[i].Washes = append(c.Areas[i].Washes, wash(paneltest.Pick(r, card.Techniques()), pigment.Strengths()[r.IntN(5)], paneltest.Pick(r, paints)))
+				c.Areas[i].Washes = append(c.Areas[i].Washes, wash(paneltest.Pick(r, paneltest.Usual()), pigment.Strengths()[r.IntN(5)], paneltest.Pick(r, paints)))
 				if c.Check() != nil {
 					c.Areas[i].Washes = was
 				}

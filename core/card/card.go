@@ -19,7 +19,7 @@ import (
 // could misread the file.
 const (
 	Kind    = "chromaqua-card"
-	Version = 7
+	Version = 8
 )
 
 // Limits of a card; whatever exceeds them is a slip or an attack.
@@ -34,6 +34,7 @@ const (
 	MaxDies     = 40 // sizes of one die set
 	MaxSilenced = 100
 	MaxParts    = 20 // parts of one paint in a mix
+	MaxDraws    = 1000
 	MaxCopies   = 200
 	MaxPaints   = 3 // paints in a mix
 	MinPanel    = fold.MinFront

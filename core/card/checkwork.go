@@ -78,6 +78,9 @@ func (w *Work) checkAreas() error {
 
 // Check reports the first thing wrong with a wash.
 func (w Wash) Check() error {
+	if w.Draw < 0 || w.Draw >= MaxDraws {
+		return fmt.Errorf("draw %d is none of %d", w.Draw, MaxDraws)
+	}
 	if !w.Technique.Known() {
 		return fmt.Errorf("%q is no technique; choose one that is listed", string(w.Technique))
 	}

@@ -44,7 +44,7 @@ func Decode(b []byte) (*Card, error) {
 	if head.Kind != Kind || head.Version < 1 || head.Version > Version {
 		return nil, probe.Check()
 	}
-	for _, rewrite := range []func([]byte) ([]byte, error){1: fromVersion1, 2: fromVersion2, 3: fromVersion3, 4: fromVersion4, 5: fromVersion5, 6: fromVersion6}[head.Version:] {
+	for _, rewrite := range []func([]byte) ([]byte, error){1: fromVersion1, 2: fromVersion2, 3: fromVersion3, 4: fromVersion4, 5: fromVersion5, 6: fromVersion6, 7: fromVersion7}[head.Version:] {
 		var err error
 		if b, err = rewrite(b); err != nil {
 			return nil, err
@@ -154,6 +154,9 @@ func fromVersion5(b []byte) ([]byte, error) { return renumbered(b, 6) }
 // fromVersion6 rewrites a card from when the panel was all that was worked on, in one ink,
 // and all paint lay over all of the line.
 func fromVersion6(b []byte) ([]byte, error) { return renumbered(b, 7) }
+
+// fromVersion7 rewrites a card from before marks, words and what is scattered by a draw.
+func fromVersion7(b []byte) ([]byte, error) { return renumbered(b, 8) }
 
 // renumbered is a card whose fields mean in the next version what they meant.
 func renumbered(b []byte, version int) ([]byte, error) {

@@ -30,6 +30,17 @@ const (
 	PenLine   Technique = "pen-line"  // lines of a waterproof pen
 	Pencil    Technique = "pencil"    // coloured pencil, which leaves the hollows too
 	Shimmer   Technique = "shimmer"   // mica or metallic paint
+
+	WetSplatter Technique = "wet-splatter" // drops of paint flicked into the wet
+	CleanDrops  Technique = "clean-drops"  // of water, into the gloss
+	Spritz      Technique = "spritz"       // a mist of water as the sheen goes
+	Salt        Technique = "salt"         // grains strewn as the sheen goes
+	DropsLifted Technique = "drops-lifted" // drops of water on dry paint, dabbed off
+	LostEdge    Technique = "lost-edge"    // where it meets its neighbour, rubbed until it is lost
+	Sponge      Technique = "sponge"       // dabbed on with a sponge
+	Stipple     Technique = "stipple"      // dots with the tip of a brush
+	WhiteVeil   Technique = "white-veil"   // a thin coat of opaque white
+	InkRubbed   Technique = "ink-rubbed"   // an ink pad rubbed on dry with a cloth
 )
 
 // Tool is what a technique is done with.
@@ -62,6 +73,7 @@ const (
 	Lifts     Act = "lift"
 	Blots     Act = "blot"
 	Splatters Act = "splatter"
+	Strews    Act = "spritz" // into a wash whose sheen is going
 	Details   Act = "detail" // the point of a brush, a pen, a pencil
 )
 
@@ -75,6 +87,7 @@ const (
 	AsDrops  Lie = "drops"
 	AsPencil Lie = "pencil"
 	AsPen    Lie = "pen ink"
+	AsRubbed Lie = "rubbed ink"
 )
 
 // Grade is how an area's colour runs from its densest place to its thinnest.
@@ -98,7 +111,7 @@ type Trace string
 // is between them as it was.
 const (
 	NoTrace Trace = ""
-	Drops   Trace = "drops"
+	Drops   Trace = "drops" // each placed by the wash's draw
 	Dabs    Trace = "dabs"
 	Strokes Trace = "strokes"
 	Patches Trace = "patches"
@@ -113,6 +126,7 @@ type Facts struct {
 	Tool      Tool
 	With      string // the tool by name, where it is no brush of the shelf
 	Fine      bool   // done with the smallest brush, however large the place
+	Rarely    bool   // offered behind the usual ones
 	Act       Act
 	Lies      Lie
 
@@ -125,6 +139,7 @@ type Facts struct {
 	Hollows float64 // share of the paper it skims over and leaves as it was
 	Takes   Taking  // of the wash below, with clean water
 	Trace   Trace
+	Drop    float64 // usual radius of what it scatters, mm; 0 for what scatters nothing
 
 	Starts Wash   // mix and strength it begins with, where not those of the wash below
 	How    string // it is done, over what is dry or by itself
@@ -160,10 +175,14 @@ type TechniqueGroup struct {
 	All  []Technique
 }
 
-// TechniqueGroups lists the techniques in the order they are offered.
-func TechniqueGroups() (out []TechniqueGroup) {
+// TechniqueGroups lists the usual techniques in the order they are offered, or those that
+// are rare.
+func TechniqueGroups(rare bool) (out []TechniqueGroup) {
 	for i := range techniques {
 		f := &techniques[i]
+		if f.Rarely != rare {
+			continue
+		}
 		if n := len(out); n == 0 || out[n-1].When != f.When {
 			out = append(out, TechniqueGroup{When: f.When})
 		}

@@ -22,8 +22,8 @@ func TestEveryTechniqueIsWhole(t *testing.T) {
 		seen[k] = true
 		assert.True(t, k.Known())
 		assert.Contains(t, []card.Moment{card.AnyTime, card.WhileWet, card.OnceDry}, f.When, k)
-		assert.Contains(t, []card.Act{card.Washes, card.Wets, card.Lifts, card.Blots, card.Splatters, card.Details}, f.Act, k)
-		assert.Contains(t, []card.Lie{card.AsWash, card.AsOpaque, card.AsDrops, card.AsPencil, card.AsPen}, f.Lies, k)
+		assert.Contains(t, []card.Act{card.Washes, card.Wets, card.Lifts, card.Blots, card.Splatters, card.Strews, card.Details}, f.Act, k)
+		assert.Contains(t, []card.Lie{card.AsWash, card.AsOpaque, card.AsDrops, card.AsPencil, card.AsPen, card.AsRubbed}, f.Lies, k)
 		assert.Contains(t, []card.Grade{card.Even, card.Out, card.In, card.Corner, card.Down, card.Up, card.Across}, f.Runs, k)
 		assert.Contains(t, []card.Trace{card.NoTrace, card.Drops, card.Dabs, card.Strokes, card.Patches, card.Glints, card.Skips}, f.Trace, k)
 		assert.True(t, strings.Contains(string(doc), "`"+string(k)+"`"), "%s: docs/card-file.md does not know it", k)
@@ -37,7 +37,10 @@ func TestEveryTechniqueIsWhole(t *testing.T) {
 			assert.Positive(t, f.Laid, "%s: how wet is it?", k)
 			assert.Equal(t, f.Runs == card.Even || f.Runs == card.Across, f.Thin == 1, "%s runs, so it is thinner somewhere", k)
 		}
-		assert.Equal(t, k.Tool() == card.DrawnLine, f.With != "" && k.Tool() != card.CleanWater, "%s: what is it drawn with?", k)
+		if k.Tool() == card.DrawnLine {
+			assert.NotEmpty(t, f.With, "%s: what is it drawn with?", k)
+		}
+		assert.Equal(t, f.Trace == card.Drops, f.Drop > 0, "%s: how large are its drops?", k)
 		assert.Equal(t, k.Tool() == card.CleanWater, f.Takes != card.Taking{}, "%s: what does clean water take?", k)
 		assert.Equal(t, k.Tool() == card.CleanWater, f.Dryly != "", "%s: and what if the wash below is dry?", k)
 		assert.Equal(t, k.Tool() == card.PaintedBrush && f.When == card.WhileWet, f.Wetly != "", "%s: how does it go into the wet?", k)

@@ -87,6 +87,34 @@ var techniques = []Facts{
 		Dryly: "The wash is dry: wet it again, let the water stand a moment. Press a crumpled paper towel on it here and there, and lift it straight up.",
 	},
 	{
+		Technique: WetSplatter, When: WhileWet, Tool: PaintedBrush, Rarely: true, Act: Splatters, Lies: AsWash,
+		Laid: drying.PulledOut, Left: drying.PulledOut, Share: 0.08, Slow: 1,
+		Runs: Even, Thin: 1, Trace: Drops, Drop: 0.7, // they spread
+		How:   "Wet the paper with clean water until it shines, then tap a loaded brush over a finger.",
+		Wetly: "While the wash below shines, tap a loaded brush over a finger; the drops spread softly. Cover what must stay clean.",
+	},
+	{
+		Technique: CleanDrops, When: WhileWet, Tool: CleanWater, Rarely: true, Act: Splatters, Lies: AsWash,
+		Laid: drying.PulledOut, Left: drying.PulledOut, Share: 0.12, Slow: 1,
+		Runs: Even, Thin: 1, Takes: Taking{0.35, 0.1}, Trace: Drops, Drop: 0.9,
+		How:   "While the wash shines, let drops of clean water fall on it: its colour breaks and travels away from them.",
+		Dryly: "The wash is dry: wet it again until it shines. Then let drops of clean water fall on it.",
+	},
+	{
+		Technique: Spritz, When: WhileWet, Tool: CleanWater, With: "spray bottle", Rarely: true, Act: Strews, Lies: AsWash,
+		Laid: 0, Left: 0, Share: 0.15, Slow: 1,
+		Runs: Even, Thin: 1, Takes: Taking{0.5, 0.1}, Trace: Drops, Drop: 0.25,
+		How:   "As the shine goes dull, one or two puffs of clean water from a hand's breadth away; then leave it.",
+		Dryly: "The wash is dry: wet it again and wait until the shine goes dull. Then one or two puffs of clean water from a hand's breadth away.",
+	},
+	{
+		Technique: Salt, When: WhileWet, Tool: CleanWater, With: "salt", Rarely: true, Act: Strews, Lies: AsWash,
+		Laid: 0, Left: 0, Share: 0.12, Slow: 1,
+		Runs: Even, Thin: 1, Takes: Taking{0.3, 0.12}, Trace: Drops, Drop: 0.5,
+		How:   "As the shine goes dull, strew a few grains on it; brush them off once all is bone dry.",
+		Dryly: "The wash is dry: wet it again and wait until the shine goes dull. Then strew a few grains on it; brush them off once all is bone dry.",
+	},
+	{
 		Technique: DryBrush, When: OnceDry, Tool: PaintedBrush, Act: Washes, Lies: AsWash,
 		Laid: drying.DampBrush, Left: drying.DampLeft, Share: 1, Slow: 1,
 		Runs: Even, Thin: 1, Hollows: 0.3, Trace: Skips,
@@ -95,8 +123,34 @@ var techniques = []Facts{
 	{
 		Technique: Splatter, When: OnceDry, Tool: PaintedBrush, Act: Splatters, Lies: AsDrops,
 		Laid: drying.PulledOut, Left: drying.PulledOut, Share: 0.1, Slow: 1,
-		Runs: Even, Thin: 1, Trace: Drops,
+		Runs: Even, Thin: 1, Trace: Drops, Drop: 0.35,
 		How: "Cover what must stay clean, load a brush, and tap it over a finger.",
+	},
+	{
+		Technique: DropsLifted, When: OnceDry, Tool: CleanWater, With: "paper towel", Rarely: true, Act: Blots, Lies: AsWash,
+		Laid: 0, Left: 0, Share: 0.12, Slow: 1,
+		Runs: Even, Thin: 1, Takes: Taking{0.4, 0.15}, Trace: Drops, Drop: 0.8,
+		How:   "Tap drops of clean water on the dry paint, count to twenty, and dab them off: pale spots stay. Paint that stains takes longer.",
+		Dryly: "Tap drops of clean water on the dry paint, count to twenty, and dab them off: pale spots stay. Paint that stains takes longer.",
+	},
+	{
+		Technique: LostEdge, When: OnceDry, Tool: CleanWater, Rarely: true, Act: Wets, Lies: AsWash,
+		Laid: drying.PulledOut, Left: drying.DampLeft, Share: 0.2, Slow: drawnOut,
+		Runs: Out, Thin: 1, Takes: Taking{0.35, 0.12},
+		How:   "With a clean damp brush rub its edge into what lies beside it, here and there, until it is lost; dab it.",
+		Dryly: "With a clean damp brush rub its edge into what lies beside it, here and there, until it is lost; dab it.",
+	},
+	{
+		Technique: Sponge, When: OnceDry, Tool: PaintedBrush, With: "sponge", Rarely: true, Act: Washes, Lies: AsDrops,
+		Laid: drying.DampBrush, Left: drying.DampLeft, Share: 0.4, Slow: 1,
+		Runs: Even, Thin: 1, Trace: Patches,
+		How: "Dab the paint on with a sponge that was wrung out, turning it each time.",
+	},
+	{
+		Technique: Stipple, When: OnceDry, Tool: PaintedBrush, Fine: true, Rarely: true, Act: Details, Lies: AsDrops,
+		Laid: drying.DampBrush, Left: drying.DampLeft, Share: 0.15, Slow: drawnOut,
+		Runs: Even, Thin: 1, Trace: Drops, Drop: 0.2,
+		How: "Dots with the tip of the brush held upright, close together where it is to be dark.",
 	},
 	{
 		Technique: Highlight, When: OnceDry, Tool: PaintedBrush, Fine: true, Act: Details, Lies: AsOpaque,
@@ -123,5 +177,19 @@ var techniques = []Facts{
 		Laid: drying.PulledOut, Left: drying.PulledOut, Share: 1, Slow: 1,
 		Runs: Even, Thin: 1, Hollows: 0.4, Trace: Glints, // flakes of mica lie apart
 		How: "Stir it up often, for the mica sinks; lay it thinly and look at it aslant.",
+	},
+	{
+		Technique: WhiteVeil, When: OnceDry, Tool: PaintedBrush, Rarely: true, Act: Washes, Lies: AsOpaque,
+		Laid: drying.DampBrush, Left: drying.DampLeft, Share: 1, Slow: 1,
+		Runs: Even, Thin: 1, Hollows: 0.15, Trace: Skips,
+		Starts: one("PW6", pigment.Tea),
+		How:    "Opaque white, thinned, in one pass over dry paint: mist, or what lies far off. Do not go back into it.",
+	},
+	{
+		Technique: InkRubbed, When: OnceDry, Tool: DrawnLine, With: "ink pad and cloth", Rarely: true, Act: Washes, Lies: AsRubbed,
+		Laid: 0, Left: 0, Share: 1, Slow: twice,
+		Runs: In, Thin: 0.15, Hollows: 0.3, Trace: Skips,
+		Starts: one("PBr7", pigment.Tea),
+		How:    "Rub a little ink on with a cloth or a sponge, dry, from outside the edge inwards in small circles.",
 	},
 }

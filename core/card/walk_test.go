@@ -1,6 +1,7 @@
 package card_test
 
 import (
+	"bytes"
 	"fmt"
 	"hash/crc32"
 	"math/rand/v2"
@@ -149,6 +150,7 @@ func TestWalksEndWhereTheyEnded(t *testing.T) {
 		}
 		doc, err := c.Encode()
 		require.NoError(t, err)
+		doc = bytes.Replace(doc, fmt.Appendf(nil, `"version": %d`, card.Version), []byte(`"version": 7`), 1) // when they were kept
 		for _, of := range []any{
 			layout, layout.Strips(length.Size{W: 20 * mm, H: 2 * mm}), []any{layout.Hidden(), c.EnvelopeNeeded(), c.EnvelopeClearance(), c.SheetSize(), c.InsertSize()},
 			c.Stack(), c.CutList(), string(doc), refused,

@@ -77,6 +77,7 @@ type Wash struct {
 	Mix       []Part           `json:"mix,omitempty"`
 	Strength  pigment.Strength `json:"strength,omitempty"`
 	OverDry   bool             `json:"over_dry,omitempty"` // it waits until what lies below is dry
+	Draw      int              `json:"draw,omitempty"`     // by which what it scatters is placed
 }
 
 // IntoWet reports whether the wash, the nth of its area from 0, goes into the wet

@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"math"
 	"slices"
+
+	"chromaqua/core/length"
 )
 
 // Limits of zones.
@@ -13,18 +15,20 @@ const (
 	MaxZonePoints = 500 // of one, once it is simplified
 	MaxZoneDrawn  = 20_000
 	zoneExactMM   = 0.2 // as exactly as a zone is kept
+	MinRim        = length.Millimetre / 2
 )
 
 // Zone is a part of a piece that no printed line bounds, as the maker draws it. Its points
 // are shares of a width, as those of a [Spot]: of the image it goes with, or of the piece.
 type Zone struct {
-	ID     string   `json:"id"`
-	Shape  Shape    `json:"shape"`
-	On     string   `json:"on,omitempty"` // id of the image it goes with; the piece when empty
-	Points []UV     `json:"points,omitempty"`
-	Edge   ZoneEdge `json:"edge,omitempty"`  // hard when empty
-	Water  bool     `json:"water,omitempty"` // clean water is drawn to its edge first
-	Round  bool     `json:"round,omitempty"` // it keeps off what is drawn
+	ID     string        `json:"id"`
+	Shape  Shape         `json:"shape"`
+	On     string        `json:"on,omitempty"` // id of the image it goes with; the piece when empty
+	Points []UV          `json:"points,omitempty"`
+	Width  length.Length `json:"width,omitzero"`  // of a rim
+	Edge   ZoneEdge      `json:"edge,omitempty"`  // hard when empty
+	Water  bool          `json:"water,omitempty"` // clean water is drawn to its edge first
+	Round  bool          `json:"round,omitempty"` // it keeps off what is drawn
 }
 
 // Shape is how a zone lies to its points.
@@ -38,12 +42,13 @@ const (
 	Below  Shape = "below"  // of the line through them, to the bottom of the piece
 	Above  Shape = "above"  // of the line through them, to the top
 	Middle Shape = "middle" // between the lines through its first half and its second
+	Rim    Shape = "rim"    // along the edges of the piece, so wide; it has no points
 )
 
 // Shapes lists them in the order they are offered.
-func Shapes() []Shape { return []Shape{Within, All, Rest, Below, Above, Middle} }
+func Shapes() []Shape { return []Shape{Within, All, Rest, Below, Above, Middle, Rim} }
 
-var shapeWords = map[Shape]string{Within: "inside what I draw", All: "all over", Rest: "all but what I draw", Below: "below a line", Above: "above a line", Middle: "a band across the middle"}
+var shapeWords = map[Shape]string{Within: "inside what I draw", All: "all over", Rest: "all but what I draw", Below: "below a line", Above: "above a line", Middle: "a band across the middle", Rim: "along the edges"}
 
 // Words names a shape for a choice.
 func (s Shape) Words() string { return shapeWords[s] }
@@ -132,13 +137,15 @@ func (w *Work) checkZones() error {
 }
 
 func (z *Zone) check(w *Work) error {
-	least := map[Shape]int{Within: 3, All: 0, Rest: 3, Below: 2, Above: 2, Middle: 4}
+	least := map[Shape]int{Within: 3, All: 0, Rest: 3, Below: 2, Above: 2, Middle: 4, Rim: 0}
 	n, known := least[z.Shape]
 	switch {
 	case !known:
-		return fmt.Errorf("%q is no shape; use ring, all, rest, below, above or middle", string(z.Shape))
-	case z.Shape == All && len(z.Points) > 0:
-		return errors.New("what goes all over has no points")
+		return fmt.Errorf("%q is no shape; use ring, all, rest, below, above, middle or rim", string(z.Shape))
+	case (z.Shape == All || z.Shape == Rim) && len(z.Points) > 0:
+		return errors.New("what goes all over, or along the edges, has no points")
+	case z.Shape == Rim && (z.Width < MinRim || z.Width > length.Max/4), z.Shape != Rim && z.Width != 0:
+		return fmt.Errorf("a rim is %s wide or more, and nothing else has a width", MinRim)
 	case len(z.Points) < n || len(z.Points) > MaxZonePoints:
 		return fmt.Errorf("it is drawn with %d to %d points, not %d; draw it again", n, MaxZonePoints, len(z.Points))
 	case z.Shape == Middle && len(z.Points)%2 != 0:

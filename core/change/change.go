@@ -118,6 +118,7 @@ var kinds = map[string]Change{
 	"wash-move":   MoveWash{},
 	"technique":   LayAs{},
 	"wash-over":   Over{},
+	"draw-again":  DrawAgain{},
 	"strength":    Strength{},
 	"dip":         Dip{},
 	"recipe":      Recipe{},

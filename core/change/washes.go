@@ -244,6 +244,23 @@ func (c PaintAlike) Do(on *card.Card) (Done, error) {
 	})
 }
 
+// DrawAgain places anew what a wash scatters, by its number from 0.
+type DrawAgain struct {
+	Area string `json:"area"`
+	Wash int    `json:"wash"`
+}
+
+// Do draws it again.
+func (c DrawAgain) Do(on *card.Card) (Done, error) {
+	return toWash(on, c.Area, c.Wash, func(w *card.Wash) (string, error) {
+		if w.Technique.Facts().Drop == 0 {
+			return "", fmt.Errorf("%s scatters nothing; its place is where you lay it", w.Technique)
+		}
+		w.Draw = (w.Draw + 1) % card.MaxDraws
+		return "drew the " + string(w.Technique) + " again", nil
+	})
+}
+
 // Wanted keeps one more colour at hand, or forgets them all when none is named.
 type Wanted struct {
 	Area string `json:"area"` // where it was asked for

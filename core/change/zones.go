@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"chromaqua/core/card"
+	"chromaqua/core/length"
 	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
 )
@@ -16,6 +17,7 @@ import (
 type NewZone struct {
 	Shape  card.Shape    `json:"shape"`
 	Points PointList     `json:"points"`
+	Width  Typed         `json:"width"` // of a rim
 	On     string        `json:"on"` // id of an image, "" for the piece
 	Edge   card.ZoneEdge `json:"edge"`
 	Water  bool          `json:"water"`
@@ -28,12 +30,17 @@ type NewZone struct {
 func (c NewZone) Do(on *card.Card) (Done, error) {
 	var points []lineart.Point
 	var err error
-	if c.Shape != card.All { // what goes all over is not drawn
+	if c.Shape != card.All && c.Shape != card.Rim { // what goes all over is not drawn
 		if points, err = c.Points.points(on.Unit); err != nil {
 			return Done{}, err
 		}
 	}
 	z := card.Zone{Shape: c.Shape, On: c.On, Edge: c.Edge, Water: c.Water, Round: c.Round}
+	if c.Shape == card.Rim {
+		if z.Width, err = c.Width.length("how wide the rim is", on.Unit, length.Parse); err != nil {
+			return Done{}, err
+		}
+	}
 	wide := on.PanelSize().W.MM()
 	var m *card.Image
 	if c.On != "" {

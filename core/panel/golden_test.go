@@ -33,7 +33,7 @@ func TestBoardsAreWhatTheyWere(t *testing.T) {
 		for i, a := range d.Areas {
 			fmt.Fprintf(&b, " %s cells %v %.1f mm² edge %.1f inscribed %.2f centre %.1f %.1f lost %d itself %t alike %v stencil %t\n", a.Name, a.Cells, a.MM2, a.EdgeMM, a.InscribedMM, a.Centre.X, a.Centre.Y, len(a.Lost), d.TouchesItself(i), d.Alike(i), d.OnStencil(i))
 			l := looks[i]
-			fmt.Fprintf(&b, "  %v: %s | %s | %q\n", a.Washes, tones(l.Dense), tones(l.Thin), l.Grade)
+			fmt.Fprintf(&b, "  %v: %s | %s | %q\n", plain(a.Washes), tones(l.Dense), tones(l.Thin), l.Grade)
 			for _, trace := range l.Traces {
 				fmt.Fprintf(&b, "  trace %s %d %s\n", trace.Technique, trace.Wash, tones(trace.Tone))
 			}
@@ -218,7 +218,7 @@ func TestOwnPaints(t *testing.T) {
 		d, err := c.Clone()
 		require.NoError(t, err)
 		require.NoError(t, way.Recolour(context.Background(), d, panel.PaintsOf(own)))
-		fmt.Fprintf(&b, "%s: %v\n", way.Words(d, nil), d.Areas[0].Washes)
+		fmt.Fprintf(&b, "%s: %v\n", way.Words(d, nil), plain(d.Areas[0].Washes))
 	}
 	pairs, err := panel.ChartPalette(own).Chart([]string{"PB29", "PY3", "PV19"})
 	require.NoError(t, err)
@@ -232,4 +232,12 @@ func TestOwnPaints(t *testing.T) {
 		b.WriteString("\n")
 	}
 	golden.Same(t, "own", b.String())
+}
+
+// plain are washes as goldens show them.
+func plain(washes []card.Wash) (out []string) {
+	for _, w := range washes {
+		out = append(out, fmt.Sprintf("{%s %v %s %t}", w.Technique, w.Mix, w.Strength, w.OverDry))
+	}
+	return out
 }

@@ -184,6 +184,46 @@ func TestLooks(t *testing.T) {
 	assert.NotEqual(t, over.Dense.Dry, into.Dense.Dry, "a drop-in mixes, a second coat lies on top")
 }
 
+// Drops fall within their area, cover about the share of their technique, and fall
+// otherwise with each draw, alike with the same.
+func TestDropsFallOnTheirArea(t *testing.T) {
+	c, s := paneltest.Card(t, 3, 2)
+	paneltest.Area(t, c, s, "Some", [][2]int{{0, 0}, {2, 1}}, blue, blue)
+	zoned(t, c, card.Zone{Shape: card.Below}, 0, 60, 200, 60)
+	for i := range c.Areas {
+		c.Areas[i].Washes = append(c.Areas[i].Washes[:1], card.Wash{Technique: card.Splatter, Mix: blue.Mix, Strength: pigment.Milk})
+	}
+	for _, technique := range card.Techniques() {
+		for i := range c.Areas {
+			c.Areas[i].Washes[1].Technique = technique
+		}
+		b := panel.Resolve(c, s)
+		for i, a := range b.Areas {
+			got := b.Scatter(i, 1)
+			assert.Equal(t, technique.Facts().Drop > 0, len(got) > 0, technique)
+			mm2 := 0.0
+			for _, d := range got {
+				mm2 += math.Pi * d.R * d.R
+				p := lineart.Point{X: d.X, Y: d.Y}
+				if i == 0 {
+					assert.Contains(t, a.Cells, b.At(p), technique)
+				} else {
+					assert.Greater(t, d.Y, 59.0)
+				}
+			}
+			if len(got) > 30 && len(got) < panel.MaxDrops {
+				assert.InEpsilon(t, technique.Share()*a.MM2, mm2, 0.45, "%s on %s", technique, a.Name)
+			}
+			assert.LessOrEqual(t, len(got), panel.MaxDrops)
+			assert.Equal(t, got, b.Scatter(i, 1))
+			if len(got) > 0 {
+				c.Areas[i].Washes[1].Draw++
+				assert.NotEqual(t, got, panel.Resolve(c, s).Scatter(i, 1))
+			}
+		}
+	}
+}
+
 func TestMisjudgedBracketsTheColour(t *testing.T) {
 	for _, p := range pigment.Library() {
 		w := flat(p.CI, pigment.Tea)

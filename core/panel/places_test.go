@@ -108,7 +108,7 @@ func TestLooksAreWhatTheyWere(t *testing.T) {
 		a := &c.Areas[0]
 		for range 1 + r.IntN(5) {
 			was := len(a.Washes)
-			w := card.Wash{Technique: paneltest.Pick(r, card.Techniques()), Strength: pigment.Strengths()[r.IntN(5)], OverDry: r.IntN(3) == 0}
+			w := card.Wash{Technique: paneltest.Pick(r, paneltest.Usual()), Strength: pigment.Strengths()[r.IntN(5)], OverDry: r.IntN(3) == 0}
 			if w.Technique.Tool() == card.CleanWater {
 				w.Strength = ""
 			} else {

@@ -94,8 +94,11 @@ func newGrid(d *lineart.Drawing) *grid {
 	return g
 }
 
+// leavesOut reports whether the outline of a zone of that shape is what it leaves out.
+func leavesOut(s card.Shape) bool { return s == card.Rest || s == card.Rim }
+
 // ZoneOutline is what a zone covers on its piece, mm from the top left corner; for [card.Rest]
-// what it leaves out.
+// and [card.Rim] what it leaves out.
 func ZoneOutline(c *card.Card, z *card.Zone) []lineart.Point {
 	size := c.PanelSize()
 	w, h := size.W.MM(), size.H.MM()
@@ -111,6 +114,12 @@ func ZoneOutline(c *card.Card, z *card.Zone) []lineart.Point {
 	switch z.Shape {
 	case card.All:
 		return []lineart.Point{{X: -1, Y: -1}, {X: w + 1, Y: -1}, {X: w + 1, Y: h + 1}, {X: -1, Y: h + 1}}
+	case card.Rim:
+		in := z.Width.MM()
+		if 2*in >= min(w, h) { // nothing is left out
+			return []lineart.Point{{X: -1, Y: -1}, {X: -1, Y: -2}, {X: -2, Y: -1}}
+		}
+		return []lineart.Point{{X: in, Y: in}, {X: w - in, Y: in}, {X: w - in, Y: h - in}, {X: in, Y: h - in}}
 	case card.Below:
 		return band(across(at, w), []lineart.Point{{X: -1, Y: h + 1}, {X: w + 1, Y: h + 1}})
 	case card.Above:
@@ -149,14 +158,14 @@ func (g *grid) covers(c *card.Card, z *card.Zone, s *Sheet, in []bool) image.Rec
 	if mask != nil {
 		box = mask.Rect
 	}
-	if z.Shape == card.Rest {
+	if leavesOut(z.Shape) {
 		box = whole
 	}
 	for y := box.Min.Y; y < box.Max.Y; y++ {
 		for x := box.Min.X; x < box.Max.X; x++ {
 			i := y*g.w + x
 			inside := mask != nil && image.Pt(x, y).In(mask.Rect) && mask.Pix[mask.PixOffset(x, y)] > 127
-			if inside == (z.Shape == card.Rest) {
+			if inside == leavesOut(z.Shape) {
 				continue
 			}
 			if z.Round && (g.bare[i] == 0 || !s.Cells[g.bare[i]-1].Outside) {
@@ -301,7 +310,7 @@ func (b *Board) zonesOf(a *Area, cells []int) (*zoned, string) {
 		if err != nil {
 			continue
 		}
-		fmt.Fprint(&key, z.Shape, z.Round, z.Points)
+		fmt.Fprint(&key, z.Shape, z.Round, z.Width, z.Points)
 		if m, err := b.Card.ImageByID(z.On); err == nil {
 			fmt.Fprint(&key, m.Width, m.HeightPX, m.WidthPX, m.X, m.Y, m.Turn, m.Mirror)
 		}

@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"chromaqua/core/card"
+	"chromaqua/core/length"
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
@@ -60,6 +61,8 @@ func TestWhatZonesCover(t *testing.T) {
 		{card.Zone{Shape: card.Below}, []float64{w, 50, 0, 50}, w * (h - 50)}, // drawn from the right
 		{card.Zone{Shape: card.Below}, []float64{40, 50, 60, 50}, w * (h - 50)},
 		{card.Zone{Shape: card.Above}, []float64{0, 50, w, 70}, w * 60},
+		{card.Zone{Shape: card.Rim, Width: 4 * length.Millimetre}, nil, w*h - (w-8)*(h-8)},
+		{card.Zone{Shape: card.Rim, Width: 80 * length.Millimetre}, nil, w * h},
 		{card.Zone{Shape: card.Middle}, []float64{0, 40, w, 40, w, 70, 0, 70}, w * 30},
 	} {
 		c := clone(t, c)

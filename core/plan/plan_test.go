@@ -76,10 +76,7 @@ func TestTheDocument(t *testing.T) {
 // Whatever is laid over whatever, in a room that dries quickly and in a still one, there
 // is a plan without fault.
 func TestEveryTechniqueOverEveryOther(t *testing.T) {
-	var all []card.Technique
-	for _, g := range card.TechniqueGroups() {
-		all = append(all, g.All...)
-	}
+	all := card.Techniques()
 	cards := 0
 	for _, first := range all {
 		for _, second := range all {

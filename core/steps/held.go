@@ -2,11 +2,13 @@ package steps
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
 	"chromaqua/core/card"
 	"chromaqua/core/order"
+	"chromaqua/core/panel"
 	"chromaqua/core/wording"
 )
 
@@ -29,13 +31,31 @@ func (c *task) the() string {
 	return name
 }
 
-// firstHold is how the piece is held when it is painted first.
-func (c *task) firstHold() card.Hold {
-	if all := c.board.Card.Hold; len(all) > 0 {
-		return all[0]
+// heldAs is how the piece is held, one way after the other. Where the maker says nothing
+// it is taped; what goes along its edges is laid once the tape is off.
+func heldAs(b *panel.Board) []card.Hold {
+	if all := b.Card.Hold; len(all) > 0 {
+		return all
 	}
-	return card.Hold{How: card.TapedDown}
+	out := []card.Hold{{How: card.TapedDown}}
+	for _, d := range b.Deeds {
+		if d.Kind == card.WashDeed && d.Wash == 0 && onRim(b, d.Area) {
+			return append(out, card.Hold{How: card.LooseSheet, From: d.Ref})
+		}
+	}
+	return out
 }
+
+// onRim reports whether an area goes along the edges of its piece.
+func onRim(b *panel.Board, area int) bool {
+	return slices.ContainsFunc(b.Areas[area].Area.Zones, func(id string) bool {
+		z, err := b.Card.ZoneByID(id)
+		return err == nil && z.Shape == card.Rim
+	})
+}
+
+// firstHold is how the piece is held when it is painted first.
+func (c *task) firstHold() card.Hold { return c.holds[0] }
 
 // holding is the step that holds a piece so, "" as its title where there is nothing to do.
 func (c *task) holding(h card.Hold) Step {
@@ -126,7 +146,7 @@ func (c *task) betweenPaint(b between, now card.Hold, last int) card.Hold {
 		c.late = append(c.late, id)
 	}
 	was := now
-	stamps := c.stamps(b.images) && !now.How.Facts().Stamps && len(c.board.Card.Hold) <= 1 && now.How == card.TapedDown
+	stamps := c.stamps(b.images) && !now.How.Facts().Stamps && len(c.holds) <= 1 && now.How == card.TapedDown
 	handled := false
 	switch {
 	case b.hold != nil:

@@ -135,7 +135,7 @@ func (c *task) wash(i, k, n, of int, over sweep) int {
 	f := c.film(&st)
 	c.dries(&s, over, f)
 	switch {
-	case st.Technique.Facts().Lies == card.AsPen:
+	case st.Technique.Facts().Lies == card.AsPen, st.Technique.Facts().Lies == card.AsRubbed:
 		s.Dry, s.Bone = c.penDries(), c.penDries()
 	case st.wet && s.Water > 0:
 		s.IntoWet = []int{st.base.ID}
@@ -172,7 +172,7 @@ func (c *task) film(st *stroke) film {
 	case st.wet && f.left > 0:
 		below := st.base.Water
 		return f.into(film{below, below})
-	case !st.wet && st.Technique.Tool() == card.CleanWater:
+	case !st.wet && st.Technique.Tool() == card.CleanWater && (st.Technique.IntoWet() || f.left == 0):
 		return filmOf(card.Soften)
 	}
 	return f
@@ -253,17 +253,26 @@ func (c *task) waitBelow(st *stroke, id int) {
 
 func (c *task) overlap(a, b int) bool { return c.board.Overlap(c.steps[a].Cells, c.steps[b].Cells) }
 
+// dullShare is the part of the damp stage in which a spritz still works: an estimate.
+const dullShare = 5
+
 // tieWet lets an operation go into the wet coat of another: what is laid before the
-// sheen is lost; what takes colour out once the gloss is, until it is dry.
+// sheen is lost; what takes colour out once the gloss is, until it is dry; what is strewn
+// between gloss and damp.
 func (c *task) tieWet(base, id int) {
 	below, w := &c.steps[base], waitFor(intoWet, aWash)
 	arc := order.Arc{From: base, To: id, Type: order.Wet, Max: order.Floor(below.Open)}
-	if kind := c.steps[id].Kind; kind == Lift || kind == Blot {
+	switch kind := c.steps[id].Kind; kind {
+	case Lift, Blot:
 		w = waitFor(outOfWet, aWash)
 		arc.Max = max(0, order.Floor(below.Dry-c.steps[id].Dur)) // it has to be done by then
 		if kind == Lift {
 			arc.Clock = order.Ceil(below.Gloss)
 		}
+	case Strew:
+		w = waitFor(strewn, aWash)
+		arc.Clock = order.Ceil(below.Gloss)
+		arc.Max = order.Floor(below.Open + (below.Dry-below.Open)/dullShare)
 	}
 	c.in.Arcs = append(c.in.Arcs, arc)
 	c.reasons[pair{base, id}] = w

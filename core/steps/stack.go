@@ -63,6 +63,8 @@ func (p *Plan) waitsOf(piece int) map[card.Ref][]string {
 			text = fmt.Sprintf("while %s shines, for %s", name, w.reason)
 		case w.until == atOnce && b.Card.HandlingDone(from.Deed) != "":
 			text = "once it is " + b.Card.HandlingDone(from.Deed)
+		case w.until == whileDulling:
+			text = fmt.Sprintf("as the sheen of %s goes: %s", name, w.reason)
 		case w.until == whileWet:
 			text = fmt.Sprintf("while %s is wet, for %s", name, w.reason)
 		}

@@ -31,18 +31,18 @@ func (c *task) stage(area, wash int) int {
 // stagesOf finds the stage of each deed from what lies below it.
 func (c *task) stagesOf() map[card.Ref]int {
 	s := staging{task: c, at: map[card.Ref]int{}, floor: painting}
-	begins := map[card.Ref]int{}
-	for i, h := range c.board.Card.Hold {
+	begins := map[card.Ref]*card.Hold{}
+	for i := range c.holds {
 		if i > 0 {
-			begins[h.From] = i
+			begins[c.holds[i].From] = &c.holds[i]
 		}
 	}
 	for n, d := range c.board.Deeds {
-		if i, begin := begins[d.Ref]; begin {
-			s.pause(&c.board.Card.Hold[i])
+		if h, begin := begins[d.Ref]; begin {
+			s.pause(h)
 		} else if d.Kind == card.WashDeed && d.Wash == 0 {
-			if i, begin := begins[card.Ref(c.board.Areas[d.Area].ID)]; begin {
-				s.pause(&c.board.Card.Hold[i])
+			if h, begin := begins[card.Ref(c.board.Areas[d.Area].ID)]; begin {
+				s.pause(h)
 			}
 		}
 		s.put(d, c.board.Deeds[:n])

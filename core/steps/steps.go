@@ -43,6 +43,7 @@ const (
 	Lift     Kind = "lift"
 	Blot     Kind = "blot"
 	Splatter Kind = "splatter"
+	Strew    Kind = "spritz" // water or salt, as a wash dulls
 	Detail   Kind = "detail" // the point of a brush, a pen, a pencil
 	Untape   Kind = "untape"
 	Flatten  Kind = "flatten"
@@ -242,6 +243,7 @@ type task struct {
 	board    *panel.Board // nil where nothing is laid on it
 	paper    shelf.Paper
 	contacts []panel.Contact
+	holds    []card.Hold      // one after the other, never none
 	lays     []lay            // by area
 	stages   map[card.Ref]int // when each deed is done, see [task.stagesOf]
 	betweens []between
@@ -280,7 +282,7 @@ func (c *compiler) parts() {
 		for item := range max(1, p.Many) {
 			t := &task{compiler: c, Piece: p, index: i, item: item, board: p.Board}
 			if t.board != nil {
-				t.paper, t.contacts = t.board.Card.PaperFacts(), t.board.Contacts()
+				t.paper, t.contacts, t.holds = t.board.Card.PaperFacts(), t.board.Contacts(), heldAs(t.board)
 				t.stages = t.stagesOf()
 				t.part(most)
 				for _, l := range t.lays {

@@ -13,9 +13,9 @@ func TestTablesAreWhole(t *testing.T) {
 	for _, t1 := range card.Techniques() {
 		_, known := lying[t1.Facts().Lies]
 		assert.True(t, known, "what %s leaves has no layer", t1)
-		assert.Contains(t, []Kind{Paint, Wet, Lift, Blot, Splatter, Detail}, Kind(t1.Facts().Act), t1)
+		assert.Contains(t, []Kind{Paint, Wet, Lift, Blot, Splatter, Strew, Detail}, Kind(t1.Facts().Act), t1)
 	}
-	laid := []layer{aWash, anOpaque, drops, aPencil, aPen}
+	laid := []layer{aWash, anOpaque, drops, aPencil, aPen, rubbed}
 	rows := map[[2]layer]int{}
 	for _, w := range waits {
 		rows[[2]layer{w.above, w.below}]++

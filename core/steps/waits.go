@@ -15,6 +15,8 @@ const (
 	drops
 	aPencil
 	aPen
+	rubbed // ink rubbed on dry
+	strewn // water or salt, into a wash whose sheen goes
 	beside // paint on a neighbour
 	thePowder
 	anImpression // over what lies there
@@ -35,6 +37,7 @@ const (
 	boneDry
 	whileShining // not later than the sheen is lost
 	whileWet     // from gloss lost until touch-dry
+	whileDulling // from gloss lost until a little after the sheen
 	whileSticky  // while ink still takes powder
 )
 
@@ -57,6 +60,24 @@ var waits = []wait{
 
 	{intoWet, aWash, whileShining, "it spreads softly only while the wash below shines; in a damp one it makes a bloom"},
 	{outOfWet, aWash, whileWet, "colour comes out of a wash that is not dry, and flows back where it still swims"},
+
+	{strewn, aWash, whileDulling, "in the gloss it vanishes, and in a damp wash it makes blooms"},
+
+	{rubbed, theLine, inkDry, "a cloth smears ink that is not dry"},
+	{rubbed, aWash, boneDry, "damp paper takes the ink in blotches, and pills"},
+	{rubbed, anOpaque, boneDry, "a cloth rubs opaque paint off that is not dry"},
+	{rubbed, drops, boneDry, "a cloth smears wet drops"},
+	{rubbed, aPencil, atOnce, "pencil holds at once"},
+	{rubbed, aPen, inkDry, "a cloth smears a pen that is not dry"},
+	{rubbed, rubbed, atOnce, "ink is rubbed over ink"},
+	{aWash, rubbed, touchDry, "fresh ink runs into the wash"},
+	{anOpaque, rubbed, touchDry, "fresh ink smears into the white"},
+	{drops, rubbed, touchDry, "fresh ink runs where drops fall"},
+	{aPencil, rubbed, touchDry, "a lead drags fresh ink along"},
+	{aPen, rubbed, touchDry, "ink runs into ink that is not dry"},
+	{anImpression, rubbed, inkDry, "a stamp smears ink that is not dry"},
+	{anEmbossing, rubbed, inkDry, "ink that is still sticky takes powder too"},
+	{handling, rubbed, inkDry, "ink that is not dry smears"},
 
 	{anOpaque, theLine, inkDry, "ink that is not dry smears"},
 	{anOpaque, aWash, touchDry, "opaque paint sinks into what is wet"},
@@ -123,7 +144,7 @@ func waitFor(above, below layer) wait {
 }
 
 // lying is the layer of what a technique leaves.
-var lying = map[card.Lie]layer{card.AsWash: aWash, card.AsOpaque: anOpaque, card.AsDrops: drops, card.AsPencil: aPencil, card.AsPen: aPen}
+var lying = map[card.Lie]layer{card.AsWash: aWash, card.AsOpaque: anOpaque, card.AsDrops: drops, card.AsPencil: aPencil, card.AsPen: aPen, card.AsRubbed: rubbed}
 
 // layerOf is the layer a technique makes.
 func layerOf(t card.Technique) layer { return lying[t.Facts().Lies] }

@@ -136,6 +136,8 @@ func (r *reasoning) whyNow(o order.Placed, latest *moment, last *order.Placed) s
 	darker, isDarker := r.darkerBeside(o)
 	follows := func(is func(last order.Placed) bool) bool { return last != nil && is(*last) }
 	switch {
+	case latest != nil && latest.wait.until == whileDulling:
+		return fmt.Sprintf("As the sheen of %s goes: %s.", p.spoken(latest.from.Op), latest.wait.reason)
 	case latest != nil && (latest.wait.until == whileShining || latest.wait.until == whileWet || latest.wait.until == whileSticky):
 		return fmt.Sprintf("While %s is wet: %s.", p.spoken(latest.from.Op), latest.wait.reason)
 	case follows(func(l order.Placed) bool { return slices.Contains(st.Joined, l.Op) && l.Copy == o.Copy }):

@@ -4,6 +4,7 @@ import (
 	"archive/zip"
 	"bytes"
 	"context"
+	"fmt"
 	"image"
 	"image/png"
 	"strings"
@@ -104,7 +105,7 @@ func TestReadRefuses(t *testing.T) {
 		{"without its image", "missing from the file", zipped(t, map[string][]byte{"card.json": doc})},
 		{"another image", "damaged", zipped(t, map[string][]byte{"card.json": doc, name: other})},
 		{"too many files", "holds", zipped(t, many)},
-		{"a newer version", "newer program", zipped(t, map[string][]byte{"card.json": bytes.Replace(doc, []byte(`"version": 7`), []byte(`"version": 9`), 1)})},
+		{"a newer version", "newer program", zipped(t, map[string][]byte{"card.json": bytes.Replace(doc, fmt.Appendf(nil, `"version": %d`, card.Version), []byte(`"version": 99`), 1)})},
 		{"wrong types", "should be", zipped(t, map[string][]byte{"card.json": bytes.Replace(doc, []byte(`"width_px": 300`), []byte(`"width_px": []`), 1)})},
 		{"other pixels", "pixels", zipped(t, map[string][]byte{"card.json": bytes.Replace(doc, []byte(`"width_px": 300`), []byte(`"width_px": 301`), 1), name: m.Data})},
 		{"a bomb", "larger than", zipped(t, map[string][]byte{"card.json": make([]byte, card.MaxJSON+1)})},

@@ -112,6 +112,7 @@ func TestAJobOfThreeInks(t *testing.T) {
 	eventually(t, st, 6, func(c *card.Card) bool {
 		return len(c.Images) == 2 && c.Images[1].Medium != nil && c.Images[1].Medium.Ink == "permanent"
 	})
+	b.Waits(`document.querySelector("#medium summary").innerText.includes("permanent")`)
 	b.Key("3")
 	b.Waits(`document.querySelector(".station-colour [data-cell]")`)
 	zoned(b, "Ground", 0.5)

@@ -246,6 +246,14 @@ func Random(t testing.TB, seed uint64) *panel.Board {
 	return panel.Resolve(c, s)
 }
 
+// Usual are the techniques that are not rare.
+func Usual() (out []card.Technique) {
+	for _, g := range card.TechniqueGroups(false) {
+		out = append(out, g.All...)
+	}
+	return out
+}
+
 // Pick takes one of a table's rows by name, so that a row that is added to the table is
 // taken now and then and leaves all other picks as they were.
 func Pick[T ~string](r *rand.Rand, names []T) (best T) {
@@ -270,10 +278,7 @@ func randomArea(t testing.TB, r *rand.Rand, c *card.Card, s *panel.Sheet, owner 
 	a, err := c.AreaByID(id)
 	require.NoError(t, err)
 	a.Loose, a.Run = r.IntN(6) == 0, r.IntN(6) == 0
-	var techniques []card.Technique
-	for _, g := range card.TechniqueGroups() {
-		techniques = append(techniques, g.All...)
-	}
+	techniques := Usual()
 	var paints []string
 	for _, p := range pigment.Library() {
 		paints = append(paints, p.CI)

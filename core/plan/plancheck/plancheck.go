@@ -257,6 +257,10 @@ func (c *checker) wetness() {
 			if len(live) == 0 {
 				continue
 			}
+			if late := float64(a.Sheen) + float64(a.TouchDry-a.Sheen)/5; b.Kind == "spritz" && b.Area == a.Area && meet(live, cb) && t < float64(a.TouchDry)-second &&
+				(t < float64(a.Gloss)-second || t > late+second) {
+				c.say("as-it-dulls", "step %s on step %s after %.0f s, whose gloss lasts %d and sheen %d", b.ID, a.ID, t, a.Gloss, a.Sheen)
+			}
 			into := slices.Contains(b.IntoWet, a.ID)
 			if b.Start < a.End {
 				c.say("no-wet-touch", "step %s begins before step %s ends", b.ID, a.ID)
@@ -328,7 +332,7 @@ func (c *checker) handling() {
 			if !handles(u, a) || a.Water <= 0 || len(a.Cells) == 0 || len(c.live(a, i)) == 0 {
 				continue
 			}
-			if pen && (!meet(set(a.Cells), set(u.Cells)) || a.Kind == "detail" || a.Water < 10 || shimmers(c, a)) {
+			if pen && (!meet(set(a.Cells), set(u.Cells)) || a.Kind == "detail" || a.Water < 10 || opaque(c, a)) {
 				continue
 			}
 			if short := float64(a.BoneDry) - c.passed(a, u.Start); short > second {
@@ -347,13 +351,13 @@ func handles(u, a *step) bool {
 	return u.one() == a.one()
 }
 
-// shimmers reports a step of mica, over which a pen goes once it is touch-dry.
-func shimmers(c *checker, s *step) bool {
+// opaque reports a step of mica or opaque white, over which a pen goes once it is touch-dry.
+func opaque(c *checker, s *step) bool {
 	for _, a := range c.Areas {
 		if a.ID == s.Area {
 			for _, w := range a.Washes {
 				if w.Wash == s.Wash {
-					return w.Technique == "shimmer"
+					return w.Technique == "shimmer" || w.Technique == "white-veil"
 				}
 			}
 		}

@@ -34,6 +34,7 @@ type View struct {
 	Masked      *Box   // of the panel within its masked border
 	Groups      []group
 	Films       []film       // over the cells, where areas lie over one another
+	Scattered   []trace      // drops on areas that lie over others
 	Edges       []edge       // of zones
 	Leaks       []Leak       // ringed
 	Corrections []Correction // drawn over the line
@@ -81,7 +82,7 @@ func (v *View) name() string {
 			fmt.Fprintln(h, g.Look.Grade)
 		}
 		for _, t := range g.Traces {
-			fmt.Fprintln(h, t.Kind, t.Wash)
+			fmt.Fprintln(h, t.Kind, t.Wash, t.falls())
 		}
 		for _, c := range g.Cells {
 			fmt.Fprint(h, c.ID, " ")
@@ -147,57 +148,24 @@ func (v *View) overlay(l *desk.Laid) {
 		n := filmStart + i
 		path := desk.PathOf(f.Outline)
 		made := film{group{Area: n, Look: &f.Look, Colour: Colours(f.Look.Dense), Fill: fillOf(n, &f.Look)}, path}
-		if made.Traces = tracesOf(&made.group); len(made.Traces) > 0 {
-			for k := range made.Traces {
-				made.Traces[k].Path = path
+		for _, t := range tracesOf(&made.group, nil) {
+			if t.Kind != card.Drops { // they fall on areas, see below
+				t.Path = path
+				made.Traces = append(made.Traces, t)
 			}
 		}
 		v.Films = append(v.Films, made)
 	}
 	for i, a := range b.Areas {
+		for _, t := range v.Groups[i+1].Traces {
+			if t.Kind == card.Drops && (a.Lies || len(a.Area.Zones) > 0) {
+				v.Scattered = append(v.Scattered, t)
+			}
+		}
 		for _, p := range b.ZoneParts(i) {
 			v.Edges = append(v.Edges, edge{p.ID, a.ID, desk.PathOf(p.Outline), openPath(b.FreeEdges(p))})
 		}
 	}
-}
-
-// trace is one trace on all cells of an area.
-type trace struct {
-	Kind   card.Trace
-	Area   int // its number
-	Wash   int // its number, from 1
-	Colour template.CSS
-	Dry    string
-	Path   string // where it lies, 1/100 mm
-}
-
-// tracesOf are the traces of an area, once its cells are known.
-func tracesOf(g *group) (out []trace) {
-	for _, t := range g.Look.Traces {
-		var path strings.Builder
-		kind := t.Technique.Facts().Trace
-		v := trace{Kind: kind, Area: g.Area, Wash: t.Wash + 1, Colour: Colours(t.Tone), Dry: t.Tone.Dry}
-		for _, c := range g.Cells {
-			if kind == card.Dabs {
-				path.WriteString(dab(c.Cell))
-			} else {
-				path.WriteString(c.Path)
-			}
-		}
-		v.Path = path.String()
-		out = append(out, v)
-	}
-	return out
-}
-
-// dab is the outline of a highlight on a cell, towards the upper left.
-func dab(c lineart.Cell) string {
-	const turn = -40 * math.Pi / 180
-	r := 100 * c.InscribedMM
-	x, y := 100*c.Label.X-0.35*r, 100*c.Label.Y-0.35*r
-	dx, dy := 0.3*r*math.Cos(turn), 0.3*r*math.Sin(turn)
-	arc := fmt.Sprintf("A%.0f %.0f -40 0 0", 0.3*r, max(8, 0.1*r))
-	return fmt.Sprintf("M%.0f %.0f%s %.0f %.0f%s %.0f %.0fZ", x-dx, y-dy, arc, x+dx, y+dy, arc, x-dx, y-dy)
 }
 
 type cell struct {
@@ -336,7 +304,7 @@ func groupsOf(l *desk.Laid) []group {
 		g.Cells = append(g.Cells, cell{c, l.Reading.Paths[i], fmt.Sprintf("Cell %d, %s, %s", c.ID, cellSize(c, b.Card.Unit), who)})
 	}
 	for i := range out[1:] {
-		out[i+1].Traces = tracesOf(&out[i+1])
+		out[i+1].Traces = tracesOf(&out[i+1], func(wash int) []panel.Drop { return b.Scatter(i, wash) })
 	}
 	return out
 }

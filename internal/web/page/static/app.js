@@ -120,8 +120,22 @@ function known() {
   return drawn ? { "Board-Drawn": drawn } : {};
 }
 
+/** What came while the page is being left is not shown, which could call the leaving off;
+    it is once it turns out that nobody left, as when a file was fetched. */
+let leaving = null;
+
+addEventListener("beforeunload", () => {
+  leaving = { came: null };
+  setTimeout(() => {
+    const came = leaving?.came;
+    leaving = null;
+    if (came) show(...came);
+  }, 3000);
+});
+
 /** Shows another page in place of this one, keeping focus, scroll and choices. */
 function show(html, url) {
+  if (leaving) { leaving.came = [html, url]; return; }
   const page = new DOMParser().parseFromString(html, "text/html");
   if (!page.getElementById("work")) return location.reload();
   const focus = focusPath(document.activeElement);

@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chromaqua/core/card"
+	"chromaqua/core/length"
 	"chromaqua/internal/web/webtest"
 )
 
@@ -46,6 +47,41 @@ func TestTracesAndPaintingAlike(t *testing.T) {
 	assert.True(t, strings.HasPrefix(st.Get("/cards/1/bench.pdf").Body, "%PDF-"))
 	assert.Equal(t, http.StatusOK, st.Get("/cards/1/ways").Status)
 	assert.Contains(t, st.Get("/cards/1/panel.svg").Body, "trace-1-")
+}
+
+// Drops fall where the draw has them, and otherwise when they are asked to; what scatters
+// nothing cannot; a rim is as wide as it is said to be.
+func TestDropsAndRims(t *testing.T) {
+	st := webtest.WithGrid(t)
+	edit := func(pairs ...string) webtest.Answer {
+		return st.Post("/cards/1/edit", append([]string{"back", "colour"}, pairs...)...)
+	}
+	require.Equal(t, http.StatusOK, edit("edit", "area-new", "cells", "2 3", "name", "Some").Status)
+	edit(webtest.Dip("a1")...)
+	edit("edit", "wash-add", "area", "a1")
+	require.Equal(t, http.StatusOK, edit("edit", "technique", "area", "a1", "wash", "1", "technique", "splatter").Status)
+	falls := func() string {
+		body := st.Get("/cards/1/colour?area=a1&nth=2").Body
+		i := strings.Index(body, `<path class="trace" data-wash="2"`)
+		require.Positive(t, i)
+		return body[i : i+400]
+	}
+	before := falls()
+	assert.Contains(t, st.Get("/cards/1/colour?area=a1&nth=2").Body, "Fall otherwise")
+	assert.Equal(t, before, falls())
+	require.Equal(t, http.StatusOK, edit("edit", "draw-again", "area", "a1", "wash", "1").Status)
+	assert.NotEqual(t, before, falls())
+	assert.Contains(t, webtest.Message(edit("edit", "draw-again", "area", "a1", "wash", "0").Body), "scatters nothing")
+	assert.NotContains(t, st.Get("/cards/1/colour?area=a1&nth=1").Body, "Fall otherwise")
+
+	require.Equal(t, http.StatusOK, edit("edit", "zone-new", "shape", "rim", "width", "3 mm", "name", "Edge").Status)
+	assert.Equal(t, "3 mm", st.Card(1).Card.Zones[0].Width.With(length.Millimetres))
+	for _, bad := range []string{"", "thick", "0", "-2 mm", "9 m"} {
+		assert.Equal(t, http.StatusUnprocessableEntity, edit("edit", "zone-new", "shape", "rim", "width", bad).Status, bad)
+	}
+	edit(webtest.Dip("a2")...)
+	assert.Equal(t, http.StatusOK, edit("edit", "technique", "area", "a2", "wash", "0", "technique", "ink-rubbed").Status)
+	assert.Contains(t, st.Get("/cards/1/order").Body, "Take the tape off")
 }
 
 // Paints are called by the maker's own names, else by those painters use, on every screen

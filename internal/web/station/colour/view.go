@@ -26,6 +26,7 @@ type view struct {
 	Groups     []groupView // proposed as areas
 	More       int         // groups that are not shown
 	Techniques []card.TechniqueGroup
+	Rare       []card.TechniqueGroup // behind the usual ones
 	Wanted     *wantedView
 	Judgement  *panel.Judgement
 	Measured   []card.Measured // paints of the maker's it could be painted with
@@ -213,7 +214,7 @@ func viewOf(l *desk.Laid, own []shelf.Own, open string, nth int) *view {
 	b := l.Board
 	palette := panel.PaletteOf(b.Card)
 	v := &view{
-		Techniques: card.TechniqueGroups(), Judgement: b.Judge(l.Facts.Looks), Measured: panel.Unused(b.Card, own), Free: len(b.Free()), Shapes: card.Shapes(), Ends: card.ZoneEdges(),
+		Techniques: card.TechniqueGroups(false), Rare: card.TechniqueGroups(true), Judgement: b.Judge(l.Facts.Looks), Measured: panel.Unused(b.Card, own), Free: len(b.Free()), Shapes: card.Shapes(), Ends: card.ZoneEdges(),
 	}
 	v.propose(l)
 	v.lay(board.Pans(palette, panel.NamesOf(own)), panel.PaintsOf(own))

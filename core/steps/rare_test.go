@@ -1,0 +1,103 @@
+package steps_test
+
+import (
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/card"
+	"chromaqua/core/length"
+	"chromaqua/core/order"
+	"chromaqua/core/panel"
+	"chromaqua/core/steps"
+)
+
+// arcBetween is what one step waits for of another.
+func arcBetween(t testing.TB, p *steps.Plan, from, to int) order.Arc {
+	i := slices.IndexFunc(p.Instance.Arcs, func(a order.Arc) bool { return a.From == from && a.To == to })
+	require.GreaterOrEqual(t, i, 0, "%q waits for %q", p.Steps[to].Title, p.Steps[from].Title)
+	return p.Instance.Arcs[i]
+}
+
+// water lays a technique of clean water over a wash.
+func water(t testing.TB, technique card.Technique) *steps.Plan {
+	return compiled(t, func(c *card.Card, s *panel.Sheet) {
+		c.Drying = card.Air
+		twoAreas(t)(c, s)
+		c.Areas[0].Washes = []card.Wash{wash(card.Flat, "PB29"), {Technique: technique}}
+	})
+}
+
+// A spritz and salt have a window with two ends, from when the gloss is lost until a fifth
+// of the damp stage is over; drops of clean water go into the gloss; drops that are lifted
+// and an edge that is lost wait until all is dry.
+func TestWaterHasItsMoments(t *testing.T) {
+	for _, technique := range []card.Technique{card.Spritz, card.Salt} {
+		p := water(t, technique)
+		base, then := named(t, p, "Left: ultramarine"), named(t, p, "Left: "+string(technique))
+		a := arcBetween(t, p, base.ID, then.ID)
+		assert.Equal(t, order.Wet, a.Type)
+		assert.Equal(t, order.Ceil(base.Gloss), a.Clock)
+		assert.Equal(t, order.Floor(base.Open+(base.Dry-base.Open)/5), a.Max)
+		assert.Greater(t, a.Max, order.Floor(base.Open))
+		assert.Zero(t, then.Water)
+	}
+	p := water(t, card.CleanDrops)
+	base, then := named(t, p, "Left: ultramarine"), named(t, p, "Left: clean-drops")
+	a := arcBetween(t, p, base.ID, then.ID)
+	assert.Zero(t, a.Clock)
+	assert.Equal(t, order.Floor(base.Open), a.Max)
+	for _, technique := range []card.Technique{card.DropsLifted, card.LostEdge} {
+		p := water(t, technique)
+		assert.Equal(t, order.Dry, arcBetween(t, p, named(t, p, "Left: ultramarine").ID, named(t, p, "Left: "+string(technique)).ID).Type)
+		assert.Positive(t, named(t, p, "Left: "+string(technique)).Water)
+	}
+}
+
+// Ink is rubbed on what is bone dry, and dries as ink does.
+func TestInkIsRubbedOnWhatIsDry(t *testing.T) {
+	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
+		twoAreas(t)(c, s)
+		c.Areas[0].Washes[1] = wash(card.InkRubbed, "PBr7")
+	})
+	base, then := named(t, p, "Left: ultramarine"), of(t, p, card.InkRubbed)
+	assert.Equal(t, order.Bone, arcBetween(t, p, base.ID, then.ID).Type)
+	assert.Equal(t, "ink pad and cloth", then.Brush)
+	assert.Positive(t, then.Dry)
+	assert.Zero(t, then.Water)
+}
+
+// What goes along the edges is laid once the tape is off, unless the maker holds the piece
+// otherwise.
+func TestEdgesAreInkedOnceTheTapeIsOff(t *testing.T) {
+	rim := func(c *card.Card, s *panel.Sheet) {
+		twoAreas(t)(c, s)
+		_, err := c.AddZone(card.Zone{Shape: card.Rim, Width: 3 * length.Millimetre}, 1)
+		require.NoError(t, err)
+		a, err := c.AreaByID(c.AddArea("Edge"))
+		require.NoError(t, err)
+		a.Lies, a.Zones, a.Washes = true, []string{"z1"}, []card.Wash{wash(card.InkRubbed, "PBr7")}
+		require.NoError(t, c.Check())
+	}
+	p := compiled(t, rim)
+	off, loose, edge, up := named(t, p, "Take the tape off the panel"), named(t, p, "Lay the panel loose"), named(t, p, "Edge: "), named(t, p, "Take the panel up")
+	assert.Equal(t, order.Bone, arcBetween(t, p, named(t, p, "Right: ").ID, off.ID).Type)
+	assert.Equal(t, order.After, arcBetween(t, p, off.ID, loose.ID).Type)
+	assert.Equal(t, order.After, arcBetween(t, p, loose.ID, edge.ID).Type)
+	assert.Equal(t, order.Dry, arcBetween(t, p, edge.ID, up.ID).Type)
+
+	p = compiled(t, func(c *card.Card, s *panel.Sheet) {
+		rim(c, s)
+		c.Hold = []card.Hold{{How: card.LooseSheet}}
+	})
+	assert.False(t, slices.ContainsFunc(p.Steps, func(s steps.Step) bool { return s.Kind == steps.Untape }))
+}
+
+// of is the step of a technique.
+func of(t testing.TB, p *steps.Plan, technique card.Technique) steps.Step {
+	i := slices.IndexFunc(p.Steps, func(s steps.Step) bool { return s.On != nil && p.AreaOf(&s).Washes[s.On.Wash].Technique == technique })
+	require.GreaterOrEqual(t, i, 0, "no step of %s", technique)
+	return p.Steps[i]
+}

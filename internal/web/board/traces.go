@@ -1,0 +1,72 @@
+package board
+
+import (
+	"fmt"
+	"html/template"
+	"math"
+	"strings"
+
+	"chromaqua/core/card"
+	"chromaqua/core/lineart"
+	"chromaqua/core/panel"
+)
+
+// trace is one trace on all cells of an area.
+type trace struct {
+	Kind   card.Trace
+	Area   int // its number
+	Wash   int // its number, from 1
+	Colour template.CSS
+	Dry    string
+	Path   string // where it lies, 1/100 mm
+}
+
+// tracesOf are the traces of an area, once its cells are known. drops places what a wash
+// scatters.
+func tracesOf(g *group, drops func(wash int) []panel.Drop) (out []trace) {
+	for _, t := range g.Look.Traces {
+		var path strings.Builder
+		kind := t.Technique.Facts().Trace
+		v := trace{Kind: kind, Area: g.Area, Wash: t.Wash + 1, Colour: Colours(t.Tone), Dry: t.Tone.Dry}
+		for _, c := range g.Cells {
+			if kind == card.Dabs {
+				path.WriteString(dab(c.Cell))
+			} else {
+				path.WriteString(c.Path)
+			}
+		}
+		if v.Path = path.String(); kind == card.Drops && drops != nil {
+			v.Path = scattered(drops(t.Wash))
+		}
+		out = append(out, v)
+	}
+	return out
+}
+
+// falls is where drops of a trace lie, "" for one whose place follows from its cells.
+func (t *trace) falls() string {
+	if t.Kind == card.Drops {
+		return t.Path
+	}
+	return ""
+}
+
+// scattered draws drops, 1/100 mm.
+func scattered(drops []panel.Drop) string {
+	var b strings.Builder
+	for _, d := range drops {
+		x, y, r := math.Round(100*d.X), math.Round(100*d.Y), max(4, math.Round(100*d.R))
+		fmt.Fprintf(&b, "M%.0f %.0fa%.0f %.0f 0 1 0 1 0z", x, y-r, r, r)
+	}
+	return b.String()
+}
+
+// dab is the outline of a highlight on a cell, towards the upper left.
+func dab(c lineart.Cell) string {
+	const turn = -40 * math.Pi / 180
+	r := 100 * c.InscribedMM
+	x, y := 100*c.Label.X-0.35*r, 100*c.Label.Y-0.35*r
+	dx, dy := 0.3*r*math.Cos(turn), 0.3*r*math.Sin(turn)
+	arc := fmt.Sprintf("A%.0f %.0f -40 0 0", 0.3*r, max(8, 0.1*r))
+	return fmt.Sprintf("M%.0f %.0f%s %.0f %.0f%s %.0f %.0fZ", x-dx, y-dy, arc, x+dx, y+dy, arc, x-dx, y-dy)
+}
