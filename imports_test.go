@@ -38,7 +38,7 @@ var rooms = map[string][]string{
 	"core/viewfinder":           {"core/length"},
 	"core/card":                 {"core/drying", "core/fold", "core/length", "core/nest", "core/pigment", "core/shelf", "core/viewfinder"},
 	"core/paper":                {"core/card", "core/cutting", "core/fold", "core/length", "core/shelf", "core/table"},
-	"core/panel":                {"core/card", "core/grey", "core/length", "core/lineart", "core/pigment", "core/shelf", "core/wording"},
+	"core/panel":                {"core/card", "core/drying", "core/grey", "core/length", "core/lineart", "core/pigment", "core/shelf", "core/wording"},
 	"core/panel/paneltest":      {"core/card", "core/drying", "core/length", "core/lineart", "core/panel", "core/pigment"},
 	"core/panel/paneltest/jobs": {"core/card", "core/grey", "core/length", "core/nest", "core/panel", "core/pigment", "core/shelf"},
 	"core/change":               {"core/card", "core/fold", "core/length", "core/lineart", "core/nest", "core/panel", "core/pigment", "core/shelf", "core/wording"},

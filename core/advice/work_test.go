@@ -10,6 +10,24 @@ import (
 	"chromaqua/core/shelf"
 )
 
+// violetLine is a pale violet dye that goes into the paint.
+func (b *bench) violetLine() {
+	b.Ink, b.Look = "dye", shelf.Vanishing
+	b.OwnInk = &shelf.Own{Name: "sea lavender", What: shelf.OwnInk, Like: "dye", Colour: "PV23"}
+}
+
+// second lays a second coat on the upper part of the first cell.
+func (b *bench) second(e card.ZoneEdge) {
+	at := b.cell().Label
+	wide := b.PanelSize().W.MM()
+	id, err := b.AddZone(card.Zone{Shape: card.Above, Edge: e, Points: []card.UV{{U: 0, V: at.Y / wide}, {U: 1, V: at.Y / wide}}}, wide)
+	require.NoError(b.t, err)
+	a, err := b.AreaByID(b.AddArea("Shade"))
+	require.NoError(b.t, err)
+	a.Lies, a.Zones, a.Washes = true, []string{id}, []card.Wash{wash(card.Glaze, pigment.Tea, "PB29")}
+	a.Cells = b.Areas[0].Cells
+}
+
 // piece puts a piece on the card, and changes it.
 func (b *bench) piece(k card.PieceKind, set func(*card.Piece)) *card.Piece {
 	id, err := b.AddPiece(k)
@@ -90,6 +108,43 @@ var workCases = []ruleCase{
 		"stamped-under-piece", advice.Note, "",
 		func(b *bench) { b.tag(60*mm, 40*mm, 0) },
 		func(b *bench) { b.tag(60*mm, 20*mm, 0) },
+		"wave strip, limpets on a mat, crab on foam",
+	},
+	{
+		"gives-nothing", advice.Mind, "Paint it, drawn out with water",
+		func(b *bench) { b.Areas[0].Washes = []card.Wash{{Technique: card.LinePull}} },
+		func(b *bench) {
+			b.Ink, b.Look = "dye", shelf.Pulled
+			b.Areas[0].Washes = []card.Wash{{Technique: card.LinePull}}
+		},
+		"pulled otter, petals in dye, crab on foam",
+	},
+	{
+		"line-tints", advice.Mind, "Use pale vanishing ink",
+		func(b *bench) {
+			b.violetLine()
+			b.Areas[0].Washes, b.cell().AreaMM2 = []card.Wash{flat("PY150", pigment.WeakTea)}, 100
+		},
+		func(b *bench) {
+			b.violetLine()
+			b.Areas[0].Washes = []card.Wash{flat("PY150", pigment.WeakTea)}
+		},
+		"petals in dye, pulled otter, crab on foam",
+	},
+	{
+		"wash-on-pencil", advice.Mind, "Take a coloured pencil that holds",
+		func(b *bench) {
+			b.Areas[0].Washes = []card.Wash{wash(card.WetPencil, pigment.Milk, "PB29"), flat("PV19", pigment.Tea)}
+		},
+		func(b *bench) {
+			b.Areas[0].Washes = []card.Wash{wash(card.WetPencil, pigment.Milk, "PB29"), {Technique: card.PencilWetted}, flat("PV19", pigment.Tea)}
+		},
+		"pencilled shells, pulled otter, crab on foam",
+	},
+	{
+		"coat-stops-short", advice.Note, "Draw its edge out with water",
+		func(b *bench) { b.second(card.HardEdge) },
+		func(b *bench) { b.second(card.SoftEdge) },
 		"wave strip, limpets on a mat, crab on foam",
 	},
 	{

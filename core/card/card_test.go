@@ -318,7 +318,7 @@ func TestTechniques(t *testing.T) {
 		assert.GreaterOrEqual(t, k.Laid(), k.Left(), k)
 		// Without anything wet below it there is nothing for water to take.
 		a.Washes = a.Washes[last:]
-		if k.Tool() == card.CleanWater {
+		if k.NeedsWet() {
 			assert.ErrorContains(t, c.Check(), "no wet wash below to "+string(k))
 		} else {
 			assert.NoError(t, c.Check(), k)

@@ -68,7 +68,7 @@ func (w *Work) checkAreas() error {
 			if err := wash.Check(); err != nil {
 				return fmt.Errorf("area %q, wash %d: %w", a.Name, i+1, err)
 			}
-			if wash.Technique.Tool() == CleanWater && !a.wetBelow(i) {
+			if wash.Technique.NeedsWet() && !a.wetBelow(i) {
 				return fmt.Errorf("on %q there is no wet wash below to %s; lay it over one that covers", a.Name, wash.Technique)
 			}
 		}

@@ -290,11 +290,12 @@ func (a *Area) LastCover() (k int, ok bool) {
 	return 0, false
 }
 
-// wetBelow reports whether the nth wash comes while one that covers is wet.
+// wetBelow reports whether the nth wash comes over one that water works: one that covers,
+// colour out of a line, or pencil that dissolves.
 func (a *Area) wetBelow(n int) bool {
 	for _, w := range slices.Backward(a.Washes[:n]) {
-		if w.Technique.Tool() != CleanWater {
-			return w.Technique.Covers()
+		if !w.Technique.NeedsWet() {
+			return w.Technique.Covers() || w.Technique.Facts().Pulls || w.Technique.Facts().Lies == AsCrayon
 		}
 	}
 	return false

@@ -41,6 +41,10 @@ const (
 	Stipple     Technique = "stipple"      // dots with the tip of a brush
 	WhiteVeil   Technique = "white-veil"   // a thin coat of opaque white
 	InkRubbed   Technique = "ink-rubbed"   // an ink pad rubbed on dry with a cloth
+
+	LinePull     Technique = "line-pull"     // the ink's own colour, drawn out of a line that gives it
+	WetPencil    Technique = "laid-pencil"   // watercolour pencil, laid dry
+	PencilWetted Technique = "pencil-wetted" // and drawn out with water
 )
 
 // Tool is what a technique is done with.
@@ -86,6 +90,7 @@ const (
 	AsOpaque Lie = "opaque paint"
 	AsDrops  Lie = "drops"
 	AsPencil Lie = "pencil"
+	AsCrayon Lie = "pencil that water dissolves"
 	AsPen    Lie = "pen ink"
 	AsRubbed Lie = "rubbed ink"
 )
@@ -138,6 +143,8 @@ type Facts struct {
 	Thin    float64 // what is left of its load at its thinnest, above 0 to 1
 	Hollows float64 // share of the paper it skims over and leaves as it was
 	Takes   Taking  // of the wash below, with clean water
+	Pulls   bool    // colour out of a line that gives it, with clean water, so that it needs no wash below
+	Spreads bool    // the pencil below: it leaves no hollows
 	Trace   Trace
 	Drop    float64 // usual radius of what it scatters, mm; 0 for what scatters nothing
 
@@ -211,6 +218,9 @@ func (t Technique) Share() float64 { return t.Facts().Share }
 // IntoWet reports whether it comes while the wash below is wet, unless the maker
 // says otherwise.
 func (t Technique) IntoWet() bool { return t.Facts().When == WhileWet }
+
+// NeedsWet reports whether it is clean water that has to have a wash to work on.
+func (t Technique) NeedsWet() bool { return t.Tool() == CleanWater && !t.Facts().Pulls }
 
 // Marked reports whether it leaves marks of its own on what lies below rather than
 // cover it.

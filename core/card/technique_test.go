@@ -23,7 +23,7 @@ func TestEveryTechniqueIsWhole(t *testing.T) {
 		assert.True(t, k.Known())
 		assert.Contains(t, []card.Moment{card.AnyTime, card.WhileWet, card.OnceDry}, f.When, k)
 		assert.Contains(t, []card.Act{card.Washes, card.Wets, card.Lifts, card.Blots, card.Splatters, card.Strews, card.Details}, f.Act, k)
-		assert.Contains(t, []card.Lie{card.AsWash, card.AsOpaque, card.AsDrops, card.AsPencil, card.AsPen, card.AsRubbed}, f.Lies, k)
+		assert.Contains(t, []card.Lie{card.AsWash, card.AsOpaque, card.AsDrops, card.AsPencil, card.AsPen, card.AsRubbed, card.AsCrayon}, f.Lies, k)
 		assert.Contains(t, []card.Grade{card.Even, card.Out, card.In, card.Corner, card.Down, card.Up, card.Across}, f.Runs, k)
 		assert.Contains(t, []card.Trace{card.NoTrace, card.Drops, card.Dabs, card.Strokes, card.Patches, card.Glints, card.Skips}, f.Trace, k)
 		assert.True(t, strings.Contains(string(doc), "`"+string(k)+"`"), "%s: docs/card-file.md does not know it", k)

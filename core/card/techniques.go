@@ -40,6 +40,26 @@ var techniques = []Facts{
 		How: "One thin, even pass over the dry layer; do not go back into it.",
 	},
 	{
+		Technique: LinePull, When: AnyTime, Tool: CleanWater, Rarely: true, Act: Wets, Lies: AsWash,
+		Laid: drying.PulledOut, Left: drying.PulledOut, Share: 1, Slow: drawnOut,
+		Runs: In, Thin: 0.2, Takes: Taking{Least: 1}, Pulls: true,
+		How:   "With a brush of clean water go along the inside of the line, and draw its colour into the cell; wipe the brush, it carries ink.",
+		Dryly: "With a brush of clean water go along the inside of the line, and draw its colour into the cell; wipe the brush, it carries ink.",
+	},
+	{
+		Technique: WetPencil, When: AnyTime, Tool: DrawnLine, With: "watercolour pencil", Rarely: true, Act: Details, Lies: AsCrayon,
+		Laid: 0, Left: 0, Share: 1, Slow: twice,
+		Runs: Even, Thin: 1, Hollows: 0.45, Trace: Skips,
+		How: "Lay the pencil dry, evenly, with the side of the lead; more where it is to be dark.",
+	},
+	{
+		Technique: PencilWetted, When: OnceDry, Tool: CleanWater, Rarely: true, Act: Wets, Lies: AsWash,
+		Laid: drying.FlatWash, Left: drying.PulledOut, Share: 1, Slow: drawnOut,
+		Runs: Even, Thin: 1, Takes: Taking{Least: 1}, Spreads: true,
+		How:   "Go over the pencil with a brush of clean water, from light to dark; it dissolves, and some of its grain stays.",
+		Dryly: "Go over the pencil with a brush of clean water, from light to dark; it dissolves, and some of its grain stays.",
+	},
+	{
 		Technique: Halo, When: AnyTime, Tool: PaintedBrush, Act: Washes, Lies: AsWash,
 		Laid: drying.FlatWash, Left: drying.PulledOut, Share: 1, Slow: drawnOut,
 		Runs: Out, Thin: 0.04,

@@ -119,6 +119,7 @@ var kinds = map[string]Change{
 	"technique":   LayAs{},
 	"wash-over":   Over{},
 	"draw-again":  DrawAgain{},
+	"pull":        Pull{},
 	"strength":    Strength{},
 	"dip":         Dip{},
 	"recipe":      Recipe{},

@@ -171,6 +171,7 @@ func TestChanges(t *testing.T) {
 		{[]change.Change{change.LayAs{Area: "a1", Technique: card.Halo}}, "Left: halo", func(c *card.Card) bool { return c.Areas[0].Washes[0].Technique == card.Halo }},
 		{[]change.Change{change.LayAs{Area: "a1", Technique: card.WetOnWet}, change.Over{Area: "a1", Over: change.OverDry}}, "Left: wet-on-wet over dry", func(c *card.Card) bool { return c.Areas[0].Washes[0].OverDry }},
 		{[]change.Change{change.LayAs{Area: "a1", Technique: card.Splatter}, change.DrawAgain{Area: "a1"}}, "Left: drew the splatter again", func(c *card.Card) bool { return c.Areas[0].Washes[0].Draw == 1 }},
+		{[]change.Change{change.Pull{Area: "a1"}}, "Left: colour drawn out of the line", func(c *card.Card) bool { return c.Areas[0].Washes[1].Technique == card.LinePull }},
 		{[]change.Change{change.Over{Area: "a1", Over: "wet"}}, "Left: flat into the wet", func(c *card.Card) bool { return !c.Areas[0].Washes[0].OverDry }},
 		{[]change.Change{change.Strength{Area: "a1", Strength: pigment.Cream}}, "Left: cream", func(c *card.Card) bool { return c.Areas[0].Washes[0].Strength == pigment.Cream }},
 		{[]change.Change{change.Dip{Area: "a1", CI: "PV19", Parts: 2}}, "Left: ultramarine + rose 1:2", func(c *card.Card) bool { return c.Areas[0].Washes[0].Mix[1].Parts == 2 }},

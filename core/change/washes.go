@@ -244,6 +244,18 @@ func (c PaintAlike) Do(on *card.Card) (Done, error) {
 	})
 }
 
+// Pull draws the colour of the line into an area, as one more wash.
+type Pull struct {
+	Area string `json:"area"`
+}
+
+// Do draws it.
+func (c Pull) Do(on *card.Card) (Done, error) {
+	return toStack(on, c.Area, func(a *card.Area) (string, int, error) {
+		return a.Name + ": colour drawn out of the line", len(a.Washes), a.Lay(card.Wash{Technique: card.LinePull})
+	})
+}
+
 // DrawAgain places anew what a wash scatters, by its number from 0.
 type DrawAgain struct {
 	Area string `json:"area"`

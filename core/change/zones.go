@@ -18,7 +18,7 @@ type NewZone struct {
 	Shape  card.Shape    `json:"shape"`
 	Points PointList     `json:"points"`
 	Width  Typed         `json:"width"` // of a rim
-	On     string        `json:"on"` // id of an image, "" for the piece
+	On     string        `json:"on"`    // id of an image, "" for the piece
 	Edge   card.ZoneEdge `json:"edge"`
 	Water  bool          `json:"water"`
 	Round  bool          `json:"round"`

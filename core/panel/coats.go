@@ -29,6 +29,9 @@ func (p Palette) CoatsOver(below []card.Wash, w card.Wash, n int) (out []Tone) {
 // beside it, and where it was.
 func (p Palette) LeftBy(washes []card.Wash) (before, after Tone) {
 	look := p.Look(washes)
+	if f := washes[len(washes)-1].Technique.Facts(); f.Pulls || f.Spreads {
+		return p.Look(washes[:len(washes)-1]).Dense, look.Dense
+	}
 	for _, t := range look.Traces {
 		if t.Wash == len(washes)-1 {
 			return look.Dense, t.Tone

@@ -77,8 +77,13 @@ func (b *Board) sharedCells() (out []Film) {
 // film is what areas look like over one another.
 func (b *Board) film(areas []int, o lineart.Outline) Film {
 	washes := b.stacked(areas)
-	f := Film{Areas: b.inTurn(areas), Outline: o, Look: b.palette.Look(washes)}
-	return f
+	palette := b.palette
+	for _, i := range areas {
+		if p := b.Areas[i].palette.pulled; p.Load > 0 {
+			palette.pulled = p
+		}
+	}
+	return Film{Areas: b.inTurn(areas), Outline: o, Look: palette.Look(washes)}
 }
 
 // inTurn are areas by where their first wash lies, bottom first.

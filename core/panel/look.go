@@ -35,6 +35,8 @@ type Tone struct {
 type Palette struct {
 	Paper string
 	Own   map[string]pigment.Paint
+
+	pulled pigment.Coat // what water draws out of the line beside an area; no load where it gives nothing
 }
 
 // PaletteOf is what the colours of a card are made of.
@@ -66,7 +68,7 @@ func (p Palette) paint(ci string) pigment.Paint {
 func (b *Board) Looks() []Look {
 	out := make([]Look, len(b.Areas))
 	for i, a := range b.Areas {
-		out[i] = b.palette.Look(a.Washes)
+		out[i] = a.palette.Look(a.Washes)
 	}
 	return out
 }
@@ -172,6 +174,24 @@ func (p Palette) layers(washes []card.Wash, at place) []layer {
 		if t.Marked() && i+1 != at.mark {
 			continue
 		}
+		switch {
+		case facts.Pulls:
+			l := layer{Coat: p.pulled, staining: pulledStaining}
+			if at.thin {
+				l.Load *= pigment.Load(facts.Thin)
+			}
+			if l.Load > 0 {
+				out = append(out, l)
+			}
+			continue
+		case facts.Spreads:
+			if len(out) > 0 {
+				last := &out[len(out)-1]
+				last.Load *= pigment.Load(1 - last.hollows) // what lay on the ridges covers all
+				last.hollows = 0
+			}
+			continue
+		}
 		if t.Tool() == card.CleanWater {
 			if len(out) > 0 && (at.thin || i+1 == at.mark) {
 				last := &out[len(out)-1]
@@ -199,6 +219,9 @@ func (p Palette) layers(washes []card.Wash, at place) []layer {
 	}
 	return out
 }
+
+// pulledStaining is how much colour that is drawn out of a line stains: most of it is dye.
+const pulledStaining = 2
 
 // staining is how much a mix stains, 0 to 3: its paints by their parts.
 func staining(mix []card.Part) float64 {

@@ -137,6 +137,9 @@ type Area struct {
 	palette     Palette
 }
 
+// Palette is what its colours are made of, with what the line beside it gives to water.
+func (a *Area) Palette() Palette { return a.palette }
+
 // Touch is a pair of areas, as indices, that have cells in contact.
 type Touch struct {
 	A, B     int
@@ -178,6 +181,9 @@ func Resolve(c *card.Card, s *Sheet) *Board {
 		}
 	}
 	b.lieOver()
+	for i := range b.Areas {
+		b.Areas[i].palette.pulled = b.Pulled(i)
+	}
 	b.Touching = b.touching()
 	return b
 }

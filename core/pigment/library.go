@@ -121,6 +121,18 @@ const (
 	Paste   Strength = "paste"
 )
 
+// Called is the pigment that a text names: by its Colour Index name, or by a name painters
+// use, in whichever case.
+func Called(text string) (p *Pigment, ok bool) {
+	text = strings.ToLower(strings.TrimSpace(text))
+	for i := range library.Pigments {
+		if p := &library.Pigments[i]; text != "" && (strings.ToLower(p.CI) == text || strings.ToLower(p.Name) == text) {
+			return p, true
+		}
+	}
+	return nil, false
+}
+
 // Strengths lists the scale from thin to thick.
 func Strengths() []Strength { return []Strength{WeakTea, Tea, Milk, Cream, Paste} }
 

@@ -107,6 +107,9 @@ func (o Own) Ink() Ink {
 	if o.Colour != "" {
 		k.Name += ", " + o.Colour
 	}
+	if ci := pigmentOf(o.Colour); ci != "" && k.Pulls != "" {
+		k.Pulls = ci
+	}
 	if o.AirDry > 0 {
 		k.AirDry = o.AirDry
 	}
@@ -117,6 +120,18 @@ func (o Own) Ink() Ink {
 		k.Note = o.Note
 	}
 	return k
+}
+
+// pigmentOf is the pigment that a colour names, by its Colour Index name or by the one
+// painters use; "" for any other word.
+func pigmentOf(colour string) string {
+	if p, err := pigment.ByCI(colour); err == nil {
+		return p.CI
+	}
+	if p, err := pigment.Named(colour); err == nil {
+		return p.CI
+	}
+	return ""
 }
 
 // Paper is what is known of a paper of the maker's.

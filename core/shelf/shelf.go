@@ -120,6 +120,7 @@ type Ink struct {
 	Powder  PowderUse
 	Note    string
 	Risk    string // what goes wrong with it, "" when nothing in particular
+	Pulls   string // the pigment, by Colour Index name, that it looks like where water draws it out; "" where it gives nothing
 }
 
 // Method is how an ink comes onto the paper.
@@ -162,20 +163,20 @@ const (
 // longer end of what is usual on absorbent paper.
 func Inks() []Ink {
 	return []Ink{
-		{"pigment-quick", "pigment ink, quick waterproof, black", Stamped, true, 15 * time.Minute, 30 * time.Second, []Look{Crisp}, WhileWet, "holds; takes fine detail", ""},
-		{"pigment-slow", "pigment ink, slow, black", Stamped, true, 60 * time.Minute, time.Minute, []Look{Crisp}, TakesPowder, "smears until cured; sure only under clear powder", "it smears when it is painted too soon, and never cures on sealed paper"},
-		{"permanent", "oil- or resin-based permanent ink", Stamped, true, 30 * time.Minute, time.Minute, []Look{Crisp, Soft}, NoPowder, "holds; soft greys and browns to be had", ""},
-		{"solvent", "solvent ink", Stamped, true, 2 * time.Minute, 0, []Look{Crisp}, NoPowder, "holds; may feather on texture; ventilate", "it feathers along the fibres of textured paper, and stains photopolymer"},
-		{"embossed", "embossing ink with clear powder, melted", Stamped, true, time.Minute, 0, []Look{Crisp}, IsPowder, "holds, resists water and walls the colours off; the powder is melted with the heat tool first", "stray grains melt into dots: use an anti-static pouch and brush them off before heating"},
-		{"laser", "laser print (toner)", Printed, true, 0, 0, []Look{Crisp}, NoPowder, "holds and repels a little; do not heat it closely", "thick watercolour paper may not go through the printer, and toner flakes off texture"},
-		{"pen", "pigment-ink pen", Drawn, true, 2 * time.Minute, 0, []Look{Crisp, Soft}, NoPowder, "holds once dry", ""},
-		{"pale", "pale vanishing ink", Stamped, true, 10 * time.Minute, 30 * time.Second, []Look{Vanishing}, NoPowder, "disappears under paint; heat it, so that it takes less colour", "forgotten cells keep their pale outline"},
-		{"graphite", "graphite or wax-based coloured pencil", Drawn, true, 0, 0, []Look{Soft, Vanishing}, NoPowder, "holds; shows through pale washes", "under a wash it cannot be rubbed out any more"},
-		{"inkjet-pigment", "inkjet print, pigment inks", Printed, true, 24 * time.Hour, 0, []Look{Crisp}, NoPowder, "mostly holds after a day; test it", "printers differ: use it only after a test"},
-		{"blend", "dye-and-pigment blend that stays reactive", Stamped, false, 10 * time.Minute, time.Minute, []Look{Soft, Solid, Pulled}, WhileWet, "softens and lifts under water", "it goes chalky where it is worked long"},
-		{"dye", "dye ink or water-based marker", Stamped, false, 2 * time.Minute, 0, []Look{Pulled, Vanishing, Solid}, NoPowder, "runs and tints under water, on purpose or not", "its colour comes through every wash laid over it"},
-		{"watercolour-pencil", "watercolour pencil", Drawn, false, 0, 0, []Look{Pulled, Vanishing}, NoPowder, "dissolves under water, on purpose", ""},
-		{"inkjet-dye", "inkjet print, dye inks", Printed, false, 24 * time.Hour, 0, []Look{Pulled}, NoPowder, "runs", "what looks dry runs at the first wash"},
+		{"pigment-quick", "pigment ink, quick waterproof, black", Stamped, true, 15 * time.Minute, 30 * time.Second, []Look{Crisp}, WhileWet, "holds; takes fine detail", "", ""},
+		{"pigment-slow", "pigment ink, slow, black", Stamped, true, 60 * time.Minute, time.Minute, []Look{Crisp}, TakesPowder, "smears until cured; sure only under clear powder", "it smears when it is painted too soon, and never cures on sealed paper", ""},
+		{"permanent", "oil- or resin-based permanent ink", Stamped, true, 30 * time.Minute, time.Minute, []Look{Crisp, Soft}, NoPowder, "holds; soft greys and browns to be had", "", ""},
+		{"solvent", "solvent ink", Stamped, true, 2 * time.Minute, 0, []Look{Crisp}, NoPowder, "holds; may feather on texture; ventilate", "it feathers along the fibres of textured paper, and stains photopolymer", ""},
+		{"embossed", "embossing ink with clear powder, melted", Stamped, true, time.Minute, 0, []Look{Crisp}, IsPowder, "holds, resists water and walls the colours off; the powder is melted with the heat tool first", "stray grains melt into dots: use an anti-static pouch and brush them off before heating", ""},
+		{"laser", "laser print (toner)", Printed, true, 0, 0, []Look{Crisp}, NoPowder, "holds and repels a little; do not heat it closely", "thick watercolour paper may not go through the printer, and toner flakes off texture", ""},
+		{"pen", "pigment-ink pen", Drawn, true, 2 * time.Minute, 0, []Look{Crisp, Soft}, NoPowder, "holds once dry", "", ""},
+		{"pale", "pale vanishing ink", Stamped, true, 10 * time.Minute, 30 * time.Second, []Look{Vanishing}, NoPowder, "disappears under paint; heat it, so that it takes less colour", "forgotten cells keep their pale outline", ""},
+		{"graphite", "graphite or wax-based coloured pencil", Drawn, true, 0, 0, []Look{Soft, Vanishing}, NoPowder, "holds; shows through pale washes", "under a wash it cannot be rubbed out any more", ""},
+		{"inkjet-pigment", "inkjet print, pigment inks", Printed, true, 24 * time.Hour, 0, []Look{Crisp}, NoPowder, "mostly holds after a day; test it", "printers differ: use it only after a test", ""},
+		{"blend", "dye-and-pigment blend that stays reactive", Stamped, false, 10 * time.Minute, time.Minute, []Look{Soft, Solid, Pulled}, WhileWet, "softens and lifts under water", "it goes chalky where it is worked long", "PBk7"},
+		{"dye", "dye ink or water-based marker", Stamped, false, 2 * time.Minute, 0, []Look{Pulled, Vanishing, Solid}, NoPowder, "runs and tints under water, on purpose or not", "its colour comes through every wash laid over it", "PBk7"},
+		{"watercolour-pencil", "watercolour pencil", Drawn, false, 0, 0, []Look{Pulled, Vanishing}, NoPowder, "dissolves under water, on purpose", "", "PB29"},
+		{"inkjet-dye", "inkjet print, dye inks", Printed, false, 24 * time.Hour, 0, []Look{Pulled}, NoPowder, "runs", "what looks dry runs at the first wash", "PBk7"},
 	}
 }
 

@@ -172,7 +172,7 @@ func (c *task) film(st *stroke) film {
 	case st.wet && f.left > 0:
 		below := st.base.Water
 		return f.into(film{below, below})
-	case !st.wet && st.Technique.Tool() == card.CleanWater && (st.Technique.IntoWet() || f.left == 0):
+	case !st.wet && st.Technique.NeedsWet() && (st.Technique.IntoWet() || f.left == 0):
 		return filmOf(card.Soften)
 	}
 	return f
@@ -244,6 +244,9 @@ func (c *task) waitBelow(st *stroke, id int) {
 	}
 	if below > 0 {
 		return
+	}
+	if st.Technique.Facts().Pulls {
+		above = pulling
 	}
 	for _, line := range c.lines {
 		c.after(line, id, waitFor(above, theLine))

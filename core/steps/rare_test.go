@@ -11,6 +11,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
+	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
 )
 
@@ -100,4 +101,20 @@ func of(t testing.TB, p *steps.Plan, technique card.Technique) steps.Step {
 	i := slices.IndexFunc(p.Steps, func(s steps.Step) bool { return s.On != nil && p.AreaOf(&s).Washes[s.On.Wash].Technique == technique })
 	require.GreaterOrEqual(t, i, 0, "no step of %s", technique)
 	return p.Steps[i]
+}
+
+// Colour is pulled out of a line fresh or dry; a wash waits for the ink.
+func TestPullingNeedNotWait(t *testing.T) {
+	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
+		twoAreas(t)(c, s)
+		c.Ink, c.Look = "dye", shelf.Pulled
+		c.Areas[0].Washes = []card.Wash{{Technique: card.LinePull}, wash(card.Glaze, "PV19")}
+	})
+	line := named(t, p, "Make the line")
+	pull, over := named(t, p, "Left: line-pull"), of(t, p, card.Glaze)
+	assert.Equal(t, order.After, arcBetween(t, p, line.ID, pull.ID).Type)
+	assert.Equal(t, order.Dry, arcBetween(t, p, line.ID, named(t, p, "Right: ").ID).Type)
+	assert.Equal(t, order.Dry, arcBetween(t, p, pull.ID, over.ID).Type)
+	assert.Positive(t, pull.Water)
+	assert.Zero(t, pull.Mix)
 }

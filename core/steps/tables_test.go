@@ -15,7 +15,7 @@ func TestTablesAreWhole(t *testing.T) {
 		assert.True(t, known, "what %s leaves has no layer", t1)
 		assert.Contains(t, []Kind{Paint, Wet, Lift, Blot, Splatter, Strew, Detail}, Kind(t1.Facts().Act), t1)
 	}
-	laid := []layer{aWash, anOpaque, drops, aPencil, aPen, rubbed}
+	laid := []layer{aWash, anOpaque, drops, aPencil, aPen, rubbed, aCrayon}
 	rows := map[[2]layer]int{}
 	for _, w := range waits {
 		rows[[2]layer{w.above, w.below}]++

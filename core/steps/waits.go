@@ -15,9 +15,11 @@ const (
 	drops
 	aPencil
 	aPen
-	rubbed // ink rubbed on dry
-	strewn // water or salt, into a wash whose sheen goes
-	beside // paint on a neighbour
+	rubbed  // ink rubbed on dry
+	aCrayon // pencil that water dissolves
+	pulling // water that draws colour out of a line
+	strewn  // water or salt, into a wash whose sheen goes
+	beside  // paint on a neighbour
 	thePowder
 	anImpression // over what lies there
 	anEmbossing
@@ -62,6 +64,26 @@ var waits = []wait{
 	{outOfWet, aWash, whileWet, "colour comes out of a wash that is not dry, and flows back where it still swims"},
 
 	{strewn, aWash, whileDulling, "in the gloss it vanishes, and in a damp wash it makes blooms"},
+
+	{pulling, theLine, atOnce, "fresh or dry; a fresh line gives more"},
+
+	{aCrayon, theLine, inkDry, "ink that is not dry smears under the hand"},
+	{aCrayon, aWash, boneDry, "a lead scrapes damp paper up, and dissolves in it"},
+	{aCrayon, anOpaque, touchDry, "a lead drags wet paint along"},
+	{aCrayon, drops, boneDry, "a lead dissolves in wet drops"},
+	{aCrayon, aPencil, atOnce, "pencil goes over pencil"},
+	{aCrayon, aPen, touchDry, "ink that is not dry smears under the lead"},
+	{aCrayon, rubbed, touchDry, "a lead drags fresh ink along"},
+	{aCrayon, aCrayon, atOnce, "pencil goes over pencil"},
+	{aWash, aCrayon, atOnce, "the pencil dissolves in it"},
+	{anOpaque, aCrayon, atOnce, "the pencil dissolves a little in it: once, lightly"},
+	{drops, aCrayon, atOnce, "the pencil dissolves where drops fall"},
+	{aPencil, aCrayon, atOnce, "pencil goes over pencil"},
+	{aPen, aCrayon, atOnce, "a pen goes over dry pencil"},
+	{rubbed, aCrayon, atOnce, "a cloth rubs some of it off"},
+	{anImpression, aCrayon, atOnce, "ink goes over pencil"},
+	{anEmbossing, aCrayon, atOnce, "loose pencil takes powder: brush it off before the heat"},
+	{handling, aCrayon, atOnce, "dry pencil holds, but for a wet hand"},
 
 	{rubbed, theLine, inkDry, "a cloth smears ink that is not dry"},
 	{rubbed, aWash, boneDry, "damp paper takes the ink in blotches, and pills"},
@@ -144,7 +166,7 @@ func waitFor(above, below layer) wait {
 }
 
 // lying is the layer of what a technique leaves.
-var lying = map[card.Lie]layer{card.AsWash: aWash, card.AsOpaque: anOpaque, card.AsDrops: drops, card.AsPencil: aPencil, card.AsPen: aPen, card.AsRubbed: rubbed}
+var lying = map[card.Lie]layer{card.AsWash: aWash, card.AsOpaque: anOpaque, card.AsDrops: drops, card.AsPencil: aPencil, card.AsPen: aPen, card.AsRubbed: rubbed, card.AsCrayon: aCrayon}
 
 // layerOf is the layer a technique makes.
 func layerOf(t card.Technique) layer { return lying[t.Facts().Lies] }

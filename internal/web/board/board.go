@@ -322,9 +322,8 @@ func layersOf(from panel.Palette, washes []card.Wash) string {
 // LookAhead lets the board be shown as it is after each of its goes.
 func (v *View) LookAhead(b *panel.Board, a *Ahead) {
 	v.Ahead = a
-	from := panel.PaletteOf(b.Card)
 	for i, area := range b.Areas {
-		v.Groups[i+1].Layers = layersOf(from, area.Washes)
+		v.Groups[i+1].Layers = layersOf(area.Palette(), area.Washes)
 	}
 }
 

@@ -67,7 +67,7 @@ func (p *place) Edits() []station.Edit {
 	return append(station.Plain(
 		change.NewArea{}, change.Gather{}, change.Free{}, change.KeepWhite{}, change.PaintWhite{}, change.NameArea{}, change.RemoveArea{},
 		change.ForgetLost{}, change.Focal{}, change.Grey{}, change.Meet{}, change.Join{}, change.AddWash{}, change.RemoveWash{}, change.MoveWash{},
-		change.LayAs{}, change.Over{}, change.DrawAgain{}, change.Strength{}, change.Dip{}, change.Recipe{}, change.SameWashes{}, change.PaintAlike{},
+		change.LayAs{}, change.Over{}, change.DrawAgain{}, change.Pull{}, change.Strength{}, change.Dip{}, change.Recipe{}, change.SameWashes{}, change.PaintAlike{},
 		change.Wanted{}, change.PaintGeneric{}, change.NewZone{}, change.NewZoneIn{}, change.ZoneEnds{}, change.RemoveZone{}, change.Lie{},
 	),
 		station.Edit{Name: change.NameOf(change.PaintMeasured{}), Do: p.useMeasured},

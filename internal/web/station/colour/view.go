@@ -96,6 +96,7 @@ type areaOpen struct {
 	Tabs    []washTab
 	Wash    washView // the one in hand
 	Begin   bool     // it is not there yet, its first dip makes it
+	Gives   string   // the colour its line gives to water, "" for none
 	Same    []sameView
 	Touches []touchView
 	Whites  string // how opaque white covers it
@@ -221,7 +222,7 @@ func viewOf(l *desk.Laid, own []shelf.Own, open string, nth int) *view {
 	for i := range b.Areas {
 		a := areaView{Area: &b.Areas[i], Number: i + 1, Look: l.Facts.Looks[i], Open: b.Areas[i].ID == open}
 		if a.Open {
-			v.Open = opened(l, a, palette, nth)
+			v.Open = opened(l, a, b.Areas[i].Palette(), nth)
 		}
 		v.Areas = append(v.Areas, a)
 	}
@@ -277,6 +278,9 @@ func opened(l *desk.Laid, of areaView, palette panel.Palette, nth int) *areaOpen
 	if a.Begin = nth > len(washes); a.Begin {
 		a.Wash = washView{Index: len(washes), from: palette, among: append(slices.Clone(washes), of.NextWash())}
 		a.Same = sameAs(b, i, l.Facts.Looks)
+		if b.Pulled(i).Load > 0 {
+			a.Gives = palette.Look([]card.Wash{{Technique: card.LinePull}}).Dense.Dry
+		}
 	} else {
 		a.Wash = washOf(palette, l.Rev.Card.Called, nth-1, washes)
 	}
