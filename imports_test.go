@@ -170,7 +170,7 @@ func TestWhatSharesMemoryIsRaced(t *testing.T) {
 // A room that grows too large, or a file, is two. Of a room the lines of code are
 // counted, of a file all.
 func TestNothingIsTooLarge(t *testing.T) {
-	const mostOfARoom, mostOfAFile = 4000, 450
+	const mostOfARoom, mostOfAFile = 4500, 450
 	lines := map[string]int{}
 	err := filepath.WalkDir(".", func(file string, d fs.DirEntry, err error) error {
 		if err != nil || d.IsDir() || !strings.HasSuffix(file, ".go") || strings.HasPrefix(file, "node_modules") {

@@ -160,7 +160,7 @@ func TestBeforeTheCellsAreKnown(t *testing.T) {
 	assert.Equal(t, []string{
 		"no-envelope", "wrong-envelope", "thick-for-envelope", "window-off", "frame-holds-nothing", "tape-too-narrow", "die-differs", "overhangs", "post",
 		"ink-will-run", "ink-runs", "ink-never-cures", "line-stays", "solid-mottles", "paper-too-weak", "paper-reworked", "folder-small", "relief-flattened",
-		"edge-white", "thin-paper-bleeds", "held-too-weakly",
+		"edge-white", "thin-paper-bleeds", "words-overhang", "held-too-weakly",
 	}, got)
 }
 

@@ -10,6 +10,12 @@ import (
 	"chromaqua/core/shelf"
 )
 
+// says puts words on the panel, so far below its middle, mm.
+func (b *bench) says(text string, high, down float64) {
+	size := b.PanelSize()
+	b.AddAct(card.Handling{Kind: card.PutWords, Text: &card.Text{Text: text, By: card.TextStamped, Height: length.FromMM(high), X: size.W / 2, Y: size.H/2 + length.FromMM(down)}})
+}
+
 // violetLine is a pale violet dye that goes into the paint.
 func (b *bench) violetLine() {
 	b.Ink, b.Look = "dye", shelf.Vanishing
@@ -108,6 +114,18 @@ var workCases = []ruleCase{
 		"stamped-under-piece", advice.Note, "",
 		func(b *bench) { b.tag(60*mm, 40*mm, 0) },
 		func(b *bench) { b.tag(60*mm, 20*mm, 0) },
+		"wave strip, limpets on a mat, crab on foam",
+	},
+	{
+		"words-overhang", advice.Mind, "Make a line 20.5 mm high, in the middle",
+		func(b *bench) { b.says("calm waters", 30, 0) },
+		func(b *bench) { b.says("calm waters", 7, 15) },
+		"wave strip, limpets on a mat, crab on foam",
+	},
+	{
+		"words-on-line", advice.Note, "Put them where there is room",
+		func(b *bench) { b.says("calm", 5, 0) },
+		func(b *bench) { b.says("calm", 5, -60) },
 		"wave strip, limpets on a mat, crab on foam",
 	},
 	{

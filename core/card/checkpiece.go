@@ -30,6 +30,8 @@ func (c *Card) checkPiece(p *Piece) error {
 		return fmt.Errorf("%q is no kind of piece", string(p.Kind))
 	case p.Face != "" && (p.Kind != BasePiece || !slices.Contains(Faces(), p.Face)):
 		return fmt.Errorf("%q is no face of the base; only the base has front, inside left, inside right and back", string(p.Face))
+	case p.Kind == WholeCard && (p.Place != nil || p.Count > 1):
+		return errors.New("the whole card is one, and lies on nothing")
 	case p.Count < 0 || p.Count > MaxOfPiece:
 		return fmt.Errorf("a card takes 1 to %d of one piece", MaxOfPiece)
 	case p.Size.W < 0 || p.Size.H < 0:

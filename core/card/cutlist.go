@@ -126,7 +126,7 @@ func (c *Card) PieceSheets() (out []PieceSheet) {
 	shared := map[string]int{} // place in out by the name of the sheet
 	for i := range c.Pieces {
 		p := &c.Pieces[i]
-		if p.Kind == BasePiece {
+		if p.Kind == BasePiece || p.Kind == WholeCard {
 			continue
 		}
 		size, many := c.SizeOf(p), p.Many()

@@ -26,8 +26,16 @@ const (
 )
 
 // usual lists all that is done to the piece, bottom first, as it lies when nothing is
-// said: images, the one in front first, areas in their order, acts.
+// said: what is printed, images, the one in front first, areas in their order, acts.
 func (w *Work) usual() (out []Deed) {
+	acts := func(first bool) {
+		for i := range w.Acts {
+			if w.Acts[i].First() == first {
+				out = append(out, Deed{Ref: Ref(w.Acts[i].ID), Kind: HandlingDeed, Act: i})
+			}
+		}
+	}
+	acts(true)
 	for i := range w.Images {
 		out = append(out, Deed{Ref: Ref(w.Images[i].ID), Kind: ImageDeed, Image: i})
 	}
@@ -36,9 +44,7 @@ func (w *Work) usual() (out []Deed) {
 			out = append(out, Deed{Ref: WashRef(w.Areas[i].ID, k), Kind: WashDeed, Area: i, Wash: k})
 		}
 	}
-	for i := range w.Acts {
-		out = append(out, Deed{Ref: Ref(w.Acts[i].ID), Kind: HandlingDeed, Act: i})
-	}
+	acts(false)
 	return out
 }
 
@@ -223,10 +229,8 @@ func (w *Work) DeedName(r Ref) string {
 		}
 		return fmt.Sprintf("wash %d of %s", wash+1, a.Name)
 	}
-	for _, x := range w.Acts {
-		if x.ID == id {
-			return "to " + x.Kind.Words()
-		}
+	if x, err := w.ActByID(id); err == nil {
+		return "to " + x.Words()
 	}
 	return string(r)
 }

@@ -46,8 +46,10 @@ type Over struct {
 
 // Handling is one thing done to a piece that neither images nor washes imply.
 type Handling struct {
-	ID   string       `json:"id"`
-	Kind HandlingKind `json:"kind"`
+	ID   string         `json:"id"`
+	Kind HandlingKind   `json:"kind"`
+	Text *Text          `json:"text,omitempty"` // of words, and of nothing else
+	Item *Embellishment `json:"item,omitempty"` // of what embellishes, and of nothing else
 }
 
 // HandlingKind is what an act does.
@@ -58,14 +60,51 @@ const (
 	Flatten HandlingKind = "flatten" // under weight, dry
 	Press   HandlingKind = "press"   // in an embossing folder
 	Trim    HandlingKind = "trim"    // to its size
+	Tear    HandlingKind = "tear"    // its edges, for a rough one
+	Stitch  HandlingKind = "stitch"  // a line round it, with thread or drawn
+
+	PutWords  HandlingKind = "words"
+	Embellish HandlingKind = "embellish" // once the card is put together
 )
 
-// HandlingKinds lists them.
-func HandlingKinds() []HandlingKind { return []HandlingKind{Flatten, Press, Trim} }
+// HandlingKinds lists those that say all there is to say.
+func HandlingKinds() []HandlingKind { return []HandlingKind{Flatten, Press, Trim, Tear, Stitch} }
 
-var handlingWords = map[HandlingKind]string{Flatten: "flatten it under weight", Press: "press it in its folder", Trim: "trim it to its size"}
+var handlingWords = map[HandlingKind]string{
+	Flatten: "flatten it under weight", Press: "press it in its folder", Trim: "trim it to its size", Tear: "tear its edges", Stitch: "stitch round it",
+}
 
-var handlingDone = map[HandlingKind]string{Flatten: "flattened", Press: "pressed", Trim: "trimmed"}
+var handlingDone = map[HandlingKind]string{
+	Flatten: "flattened", Press: "pressed", Trim: "trimmed", Tear: "torn", Stitch: "stitched", PutWords: "there", Embellish: "set",
+}
+
+// First reports whether an act comes before all else: words that are printed.
+func (x *Handling) First() bool { return x.Text != nil && x.Text.By == TextPrinted }
+
+// Words says what an act does.
+func (x *Handling) Words() string {
+	switch {
+	case x.Text != nil:
+		return fmt.Sprintf("put %s on, %s", x.Text.Words(), x.Text.By)
+	case x.Item != nil:
+		return "set " + x.Item.Words()
+	}
+	return x.Kind.Words()
+}
+
+func (x *Handling) check() error {
+	switch {
+	case (x.Kind == PutWords) != (x.Text != nil) || (x.Kind == Embellish) != (x.Item != nil):
+		return fmt.Errorf("act %s says too little, or too much, of what it does", x.ID)
+	case x.Text != nil:
+		return x.Text.check()
+	case x.Item != nil:
+		return x.Item.check()
+	case !slices.Contains(HandlingKinds(), x.Kind):
+		return fmt.Errorf("%q is no act; use flatten, press, trim, tear, stitch, words or embellish", string(x.Kind))
+	}
+	return nil
+}
 
 // HandlingDone says what has been done to the piece once an act is done, "" for what is no
 // act.
@@ -82,7 +121,7 @@ func (w *Work) HandlingDone(r Ref) string {
 func (k HandlingKind) Words() string { return handlingWords[k] }
 
 // MaxActs is how many acts of its own a piece has.
-const MaxActs = 20
+const MaxActs = 40
 
 // checkRef reports a reference to what is not on the piece.
 func (w *Work) checkRef(r Ref) error {
@@ -105,9 +144,9 @@ func (w *Work) checkOver() error {
 	if len(w.Acts) > MaxActs {
 		return fmt.Errorf("%d acts are more than %d", len(w.Acts), MaxActs)
 	}
-	for _, x := range w.Acts {
-		if !slices.Contains(HandlingKinds(), x.Kind) {
-			return fmt.Errorf("%q is no act; use flatten, press or trim", string(x.Kind))
+	for i := range w.Acts {
+		if err := w.Acts[i].check(); err != nil {
+			return err
 		}
 	}
 	if len(w.Over) > MaxOver {
@@ -183,10 +222,18 @@ func (w *Work) lies(above, below Ref) bool {
 }
 
 // AddAct puts an act over all that is done so far, under the first free id "x<n>".
-func (c *Card) AddAct(k HandlingKind) string {
-	id := c.freeID("x", len(c.Acts))
-	c.Acts = append(c.Acts, Handling{ID: id, Kind: k})
-	return id
+func (c *Card) AddAct(x Handling) string {
+	x.ID = c.freeID("x", len(c.Acts))
+	c.Acts = append(c.Acts, x)
+	return x.ID
+}
+
+// ActByID returns an act of the piece.
+func (w *Work) ActByID(id string) (*Handling, error) {
+	if i := slices.IndexFunc(w.Acts, func(x Handling) bool { return x.ID == id }); i >= 0 {
+		return &w.Acts[i], nil
+	}
+	return nil, errors.New("that is gone: it was taken away or undone meanwhile; nothing was changed")
 }
 
 // RemoveAct takes an act away.

@@ -22,7 +22,7 @@ func layered(t testing.TB) *card.Card {
 	c.Images[1].ID, c.Images[1].Title = "i2", "Reeds"
 	c.Areas[0].Name, c.Areas[1].Name = "Sky", "Shore"
 	c.Areas[1].Washes = append(c.Areas[1].Washes, c.Areas[1].Washes[0])
-	c.AddAct(card.Flatten)
+	c.AddAct(card.Handling{Kind: card.Flatten})
 	require.NoError(t, c.Check())
 	return c
 }
@@ -124,7 +124,7 @@ func TestOversThatCannotBe(t *testing.T) {
 	assert.ErrorContains(t, c.Check(), "more than 200")
 	c = layered(t)
 	for range card.MaxActs {
-		c.AddAct(card.Trim)
+		c.AddAct(card.Handling{Kind: card.Trim})
 	}
 	assert.ErrorContains(t, c.Check(), "acts are more")
 }

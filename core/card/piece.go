@@ -127,7 +127,7 @@ func (c *Card) SizeOf(p *Piece) length.Size {
 }
 
 func (p *Piece) follows(c *Card) length.Size {
-	if p.Kind == BasePiece {
+	if p.Kind == BasePiece || p.Kind == WholeCard {
 		return c.Front()
 	}
 	if p.Outline != nil {
@@ -176,6 +176,8 @@ func (c *Card) AddPiece(k PieceKind) (string, error) {
 	switch k {
 	case BasePiece:
 		p.Face, p.Paper, p.OwnPaper = FrontFace, c.Base.Paper, nil
+	case WholeCard:
+		p.Paper, p.OwnPaper = c.Base.Paper, nil
 	case Leaf:
 		p.Place = &Place{On: string(InsideRight)}
 	default:
@@ -200,6 +202,9 @@ func wordsOf(c *Card, name string) string {
 func (c *Card) addPiece(p Piece) (string, error) {
 	if len(c.Pieces) >= MaxPieces {
 		return "", fmt.Errorf("a card takes at most %d pieces beside the panel; take one away first", MaxPieces)
+	}
+	if p.Kind == WholeCard && slices.ContainsFunc(c.Pieces, func(o Piece) bool { return o.Kind == WholeCard }) {
+		return "", errors.New("the whole card is among the pieces already; open it above the board")
 	}
 	p.ID = c.freeID("p", len(c.Pieces))
 	c.Pieces = append(c.Pieces, p)

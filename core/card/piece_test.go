@@ -36,6 +36,10 @@ func TestKindsOfPieces(t *testing.T) {
 		assert.True(t, size.W >= card.MinPiece && size.H >= card.MinPiece, "%s measures %v", f.Kind, size)
 		assert.Equal(t, f.By, p.By())
 		again, err := c.AddPiece(f.Kind)
+		if f.Kind == card.WholeCard {
+			assert.ErrorContains(t, err, "among the pieces already")
+			continue
+		}
 		require.NoError(t, err)
 		assert.Equal(t, f.Name+" 2", c.PieceName(again))
 	}
@@ -123,7 +127,7 @@ func TestACopiedPiece(t *testing.T) {
 	_, err := c.AddZone(card.Zone{Shape: card.Below, On: "i1", Points: []card.UV{{U: 0, V: 0.5}, {U: 1, V: 0.5}}}, 60)
 	require.NoError(t, err)
 	c.Areas[1].Lies, c.Areas[1].Zones = true, []string{"z1"}
-	c.AddAct(card.Flatten)
+	c.AddAct(card.Handling{Kind: card.Flatten})
 	require.NoError(t, c.Put("i1", "a2", true))
 	c.Hold = []card.Hold{{How: card.TapedDown}, {How: card.LooseSheet, From: "a1/1"}}
 	c.SetJoin("a1", "a2", true)

@@ -81,6 +81,7 @@ const (
 	PartialDie  PieceKind = "partial die-cut"
 	Leaf        PieceKind = "leaf"
 	BasePiece   PieceKind = "base"
+	WholeCard   PieceKind = "whole card" // once it is put together
 )
 
 // A PieceFact is what is true of a kind of piece.
@@ -108,6 +109,7 @@ func PieceFacts() []PieceFact {
 		{DieCut, "die-cut", "a word or shape cut by a die", "", ByGlue, given(2*inch, inch)},
 		{PartialDie, "partial die cut", "cut by a die with one side left in the sheet", "", ByStrong, func(c *Card) length.Size { return c.PanelSize() }},
 		{Leaf, "inside leaf", "a leaf for the inside that is worked on", shelf.Cardstock, ByTape, func(c *Card) length.Size { return c.leafSize() }},
+		{WholeCard, "whole card", "once it is put together: splatter, gloss, gems, trimming", shelf.Cardstock, ByNothing, func(c *Card) length.Size { return c.Front() }},
 		{BasePiece, "card base", "the base itself, painted, splattered or stamped", "", ByNothing, func(c *Card) length.Size { return c.Front() }},
 	}
 }

@@ -39,8 +39,8 @@ func (c *Card) Stack() []fold.Layer {
 			put(c.LayerName(i), layerRing(i), l.Paper, l.Adhesive())
 		}
 	}
-	if c.Extra > 0 {
-		stack = append(stack, fold.Layer{Name: "embellishments", Thickness: c.Extra, Ring: PanelRing})
+	if high := c.Highest(); high > 0 {
+		stack = append(stack, fold.Layer{Name: "embellishments", Thickness: high, Ring: PanelRing})
 	}
 	return stack
 }

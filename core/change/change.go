@@ -143,6 +143,8 @@ var kinds = map[string]Change{
 	"raise":       Raise{},
 	"as-usual":    AsUsual{},
 	"act-add":     AddAct{},
+	"words-put":   PutWords{},
+	"embellish":   Embellish{},
 	"act-off":     RemoveAct{},
 	"hold":        Hold{},
 	"hold-off":    LetGo{},

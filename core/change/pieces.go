@@ -309,14 +309,14 @@ func (AsUsual) Do(on *card.Card) (Done, error) {
 	return said("lets all lie as usual"), nil
 }
 
-// AddAct adds what nothing else implies: flattening, pressing, trimming.
+// AddAct adds what nothing else implies: flattening, pressing, trimming, tearing, stitching.
 type AddAct struct {
 	Kind card.HandlingKind `json:"kind"`
 }
 
 // Do adds it.
 func (c AddAct) Do(on *card.Card) (Done, error) {
-	on.AddAct(c.Kind)
+	on.AddAct(card.Handling{Kind: c.Kind})
 	return said("added: %s", c.Kind.Words()), nil
 }
 

@@ -54,6 +54,17 @@ func TestChangesOfPiecesAndLayers(t *testing.T) {
 		{[]change.Change{change.AddWash{Area: "a1"}, change.LieOver{Above: "i1", Below: "a1/2", On: true}, change.MoveWash{Area: "a1", Wash: 1, Way: "earlier"}}, "changed the order of washes on Left", func(c *card.Card) bool { return c.LiesOver("i1", "a1/1") }},
 		{[]change.Change{change.AddWash{Area: "a2"}, change.LieOver{Above: "i1", Below: "a2/2", On: true}, change.SameWashes{Area: "a2", As: "a1"}}, "painted Right as Left", func(c *card.Card) bool { return len(c.Over) == 0 }},
 		{[]change.Change{change.AddAct{Kind: card.Flatten}}, "added: flatten it under weight", func(c *card.Card) bool { return c.Acts[0] == card.Handling{ID: "x1", Kind: card.Flatten} }},
+		{[]change.Change{change.PutWords{Text: " sea\r\nyou ", By: card.TextStamped, Height: "6"}}, "put “sea you” on", func(c *card.Card) bool {
+			x := c.Acts[0].Text
+			return x.Text == "sea\nyou" && x.Height == 6*mm && x.X == c.PanelSize().W/2 && x.Y == c.PanelSize().H/2
+		}},
+		{[]change.Change{change.PutWords{Text: "a", By: card.TextStamped, Height: "6"}, change.PutWords{Act: "x1", Text: "b", By: card.TextPowder, Ink: "pigment-slow", Height: "8", Times: 2, X: "20", Y: "30", Turn: 90}}, "changed “b”", func(c *card.Card) bool {
+			return len(c.Acts) == 1 && *c.Acts[0].Text == card.Text{Text: "b", By: card.TextPowder, Ink: "pigment-slow", Height: 8 * mm, Times: 2, X: 20 * mm, Y: 30 * mm, Turn: 90}
+		}},
+		{[]change.Change{change.Embellish{Kind: card.Gem, Count: 3, Name: " pearls ", Height: "2"}}, "set 3 × gem, pearls", func(c *card.Card) bool {
+			e := c.Acts[0].Item
+			return e.Stands() == 2*mm && e.Name == "pearls" && e.X == c.PanelSize().W/2
+		}},
 		{[]change.Change{change.AddAct{Kind: card.Trim}, change.RemoveAct{Act: "x1"}}, "took away: to trim it to its size", func(c *card.Card) bool { return len(c.Acts) == 0 }},
 		{[]change.Change{change.Hold{How: card.TapedDown, From: "a1", Sides: "left top", Tape: card.PaperTape, Width: "12"}}, "holds it taped to a board", func(c *card.Card) bool {
 			h := c.Hold[0]
@@ -83,6 +94,11 @@ func TestChangesOfPiecesAndLayers(t *testing.T) {
 func TestChangesOfPiecesThatCannotBe(t *testing.T) {
 	for why, ch := range map[string]change.Change{
 		"that piece is gone":          change.RemovePiece{Piece: "p1"},
+		"height of the words":         change.PutWords{Text: "a", By: card.TextStamped, Height: "tall"},
+		"from the left":               change.PutWords{Text: "a", By: card.TextStamped, Height: "6", X: "left"},
+		"taken away or undone":        change.PutWords{Act: "x7", Text: "a", By: card.TextStamped, Height: "6"},
+		"no embellishment":            change.Embellish{Kind: "anchor"},
+		"how high it stands":          change.Embellish{Kind: card.Gem, Height: "very"},
 		"that piece is":               change.MovePiece{Piece: "p1"},
 		"piece is gone: it":           change.Piece{Piece: "p1", Name: "x"},
 		"piece is gone: it was":       change.CutAlong{Piece: "p1"},

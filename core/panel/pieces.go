@@ -11,6 +11,7 @@ type Piece struct {
 	ID, Name string
 	Many     int    // so many on one card
 	Board    *Board // nil where nothing is laid on it
+	Whole    bool   // the card that is put together of the others
 }
 
 // ErrNothingLaid means that no image lies on any piece of a card.
@@ -28,7 +29,7 @@ func Pieces(c *card.Card, board func(alone *card.Card) (*Board, error)) ([]Piece
 		}
 		p := Piece{ID: id, Name: c.PieceName(id), Many: 1}
 		if of, err := c.PieceByID(id); err == nil {
-			p.Many = of.Many()
+			p.Many, p.Whole = of.Many(), of.Kind == card.WholeCard
 		}
 		if alone.Begun() {
 			laid = true

@@ -14,7 +14,7 @@ import (
 const (
 	pullMM  = 25.0
 	pullMM2 = 100.0
-	mostOut = 2.5 // the load beyond which paper takes no more: cream
+	mostOut = 2.5  // the load beyond which paper takes no more: cream
 	pale    = 0.05 // of that is what a line gives that is meant to vanish
 )
 

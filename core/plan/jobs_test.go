@@ -77,6 +77,42 @@ func TestPaperWithoutALineIsPainted(t *testing.T) {
 	assert.NotContains(t, said, "Stamp")
 }
 
+// Words are put on in every way, on a scrap first; what is done to the whole card, and set
+// on it, comes once it is put together.
+func TestWordsAndTheWholeCard(t *testing.T) {
+	for _, copies := range []int{1, 3} {
+		data, made, _ := madeJob(t, jobs.Worded(), copies)
+		faults, err := plancheck.Faults(data, false)
+		require.NoError(t, err)
+		assert.Empty(t, faults)
+		at := map[string]int{}
+		for _, s := range made.Steps {
+			if _, seen := at[s.Title]; !seen {
+				at[s.Title] = int(s.Start)
+			}
+		}
+		for _, pair := range [][2]string{
+			{"Stamp “calm waters” on a scrap first", "Stamp “calm waters” on the panel and emboss it"},
+			{"Sky: ultramarine, tea", "Stamp “calm waters” on the panel and emboss it"},
+			{"Take the tape off and trim", "Stamp “calm waters” on the panel and emboss it"},
+			{"Stamp “calm waters” on the panel and emboss it", "Write “for you” on the panel"},
+			{"Cut Strip", "Stamp “sea you soon” on Strip"},
+			{"Print “With every tide a though…” for Leaf", "Cut Leaf"},
+			{"Write “for you” on the panel", "Mount the panel with mat on the card"},
+			{"Mount the panel with mat on the card", "Spray: ultramarine, milk, splatter"},
+			{"Spray: ultramarine, milk, splatter", "Trim Whole card to about 108 × 139.7 mm"},
+			{"Trim Whole card to about 108 × 139.7 mm", "Set clear gloss, on the eye on the panel"},
+			{"Set clear gloss, on the eye on the panel", "Set 3 × gem on Whole card"},
+			{"Set 3 × gem on Whole card", "Leave the card lying flat until all has set"},
+		} {
+			for _, title := range pair {
+				assert.Contains(t, at, title)
+			}
+			assert.Less(t, at[pair[0]], at[pair[1]], "%s, then %s", pair[0], pair[1])
+		}
+	}
+}
+
 // before is what comes before what on a job, by what titles hold.
 var before = map[int][][2]string{
 	1:  {{"Stamp Boat", "Tape the panel"}, {"Tape the panel", "Wet Sky"}, {"Wet Sky", "Sky: "}, {"Hull", "Take the tape off"}},

@@ -232,7 +232,9 @@ func stepOf(p *steps.Plan, at order.Placed, why string) Step {
 	}
 	if st.Kind == steps.Mount {
 		for i := range p.Pieces {
-			v.Pieces = append(v.Pieces, p.Pieces[i].ID)
+			if !p.Pieces[i].Whole {
+				v.Pieces = append(v.Pieces, p.Pieces[i].ID)
+			}
 		}
 	}
 	return v

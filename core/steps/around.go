@@ -58,12 +58,16 @@ func (c *task) before() {
 		}
 		last = id
 	}
+	for _, s := range c.printing() {
+		then(c.add(s, order.Op{}))
+		c.words = append(c.words, last)
+	}
 	hold, impressions := c.firstHold(), c.impressionsAt(early)
 	pressed := doc.Has(shelf.ReliefImage) && doc.Relief == card.Unpainted
 	onBlock := hold.How == card.OnBlock
 	if onBlock {
 		then(c.add(c.holding(hold), order.Op{}))
-	} else if len(impressions) > 0 || pressed || hold.How != card.TapedDown {
+	} else if len(impressions) > 0 || pressed || hold.How != card.TapedDown || c.unpainted() {
 		then(c.add(c.cutting(c.stamps(impressions)), order.Op{}))
 	}
 	c.cut = last
@@ -173,7 +177,7 @@ func (c *task) finish() {
 		if c.last(b.stage) && b.hold == nil && !free && len(c.sheetMates()) == 1 {
 			c.release(hold)
 			hold, free, from = card.Hold{How: card.Positioner}, true, c.ready
-			if c.stamps(b.images) {
+			if c.stamps(b.images) || b.stampsWords() {
 				from = c.add(c.holding(hold), order.Op{})
 				c.after(c.ready, from, waitFor(handling, handling))
 				c.late = append(c.late, from)
@@ -219,6 +223,11 @@ func (c *task) afterLate(id int) {
 func (c *task) afterInk(id int) {
 	for i := range c.board.Card.Images { // in their order: the same card has the same plan
 		if op, on := c.inked[i]; on && !slices.Contains(c.lines, op) {
+			c.after(op, id, waitFor(handling, wetInk))
+		}
+	}
+	for _, op := range c.words {
+		if op != id {
 			c.after(op, id, waitFor(handling, wetInk))
 		}
 	}

@@ -96,7 +96,7 @@ func TestPlansAreWhatTheyWere(t *testing.T) {
 
 // Plans of real jobs, of several pieces, inks and zones, are what they were.
 func TestJobsArePlannedAsTheyWere(t *testing.T) {
-	all := map[string]*jobs.Studio{"bits": jobs.Bits(), "bare": jobs.Bare()}
+	all := map[string]*jobs.Studio{"bits": jobs.Bits(), "bare": jobs.Bare(), "worded": jobs.Worded()}
 	for _, j := range jobs.All() {
 		all[fmt.Sprintf("job-%02d", j.Number)] = j.Make()
 	}

@@ -14,9 +14,11 @@ import (
 
 // Times of taking a piece up and holding it otherwise, general figures.
 const (
-	offTime   = 40 * time.Second // the board out from under it
-	blockTime = 2 * time.Minute  // a blade all round
-	peelTime  = 30 * time.Second
+	offTime    = 40 * time.Second // the board out from under it
+	blockTime  = 2 * time.Minute  // a blade all round
+	tearTime   = 2 * time.Minute
+	stitchTime = 10 * time.Minute
+	peelTime   = 30 * time.Second
 )
 
 // the names the piece within a sentence.
@@ -32,9 +34,13 @@ func (c *task) the() string {
 }
 
 // heldAs is how the piece is held, one way after the other. Where the maker says nothing
-// it is taped; what goes along its edges is laid once the tape is off.
-func heldAs(b *panel.Board) []card.Hold {
-	if all := b.Card.Hold; len(all) > 0 {
+// it is taped; what goes along its edges is laid once the tape is off. Nothing holds the
+// whole card.
+func heldAs(b *panel.Board, whole bool) []card.Hold {
+	switch all := b.Card.Hold; {
+	case whole:
+		return []card.Hold{{How: card.LooseSheet}}
+	case len(all) > 0:
 		return all
 	}
 	out := []card.Hold{{How: card.TapedDown}}
@@ -112,7 +118,10 @@ func (c *task) letGo(h card.Hold) (s Step, ok bool) {
 
 // allDry lets an operation wait until all paint of earlier stages on these tasks is bone
 // dry, and for what was done between.
-func (c *task) allDry(id, before int, on []*task) {
+func (c *task) allDry(id, before int, on []*task) { c.allDryFor(handling, id, before, on) }
+
+// allDryFor is allDry for what is put over the paint.
+func (c *task) allDryFor(above layer, id, before int, on []*task) {
 	for _, t := range on {
 		for k := range c.steps {
 			s := &c.steps[k]
@@ -120,7 +129,7 @@ func (c *task) allDry(id, before int, on []*task) {
 				continue
 			}
 			if wash := max(0, s.On.Wash); t.stage(s.On.Area, wash) < before {
-				c.after(s.ID, id, waitFor(handling, t.handledAs(s)))
+				c.after(s.ID, id, waitFor(above, t.handledAs(s)))
 			}
 		}
 		for _, l := range t.late {
@@ -165,19 +174,36 @@ func (c *task) betweenPaint(b between, now card.Hold, last int) card.Hold {
 	}
 	ends := c.putOver(b, last)
 	c.late = append(c.late, ends...)
-	for _, x := range b.acts {
-		s := c.handlingStep(x.Kind)
-		s.Deed = card.Ref(x.ID)
-		id := c.add(s, order.Op{})
-		c.allDry(id, b.stage, []*task{c})
-		if last >= 0 {
-			c.after(last, id, waitFor(handling, handling))
+	for i := range b.acts {
+		for _, s := range c.stepsOf(&b.acts[i]) {
+			s.Deed = card.Ref(b.acts[i].ID)
+			id := c.add(s, order.Op{})
+			above := handling
+			switch {
+			case s.Kind == Emboss:
+				above = anEmbossing
+			case b.acts[i].Text != nil:
+				above = anImpression
+			}
+			c.allDryFor(above, id, b.stage, []*task{c})
+			if last >= 0 {
+				c.after(last, id, waitFor(handling, handling))
+			}
+			for _, e := range ends {
+				c.after(e, id, waitFor(handling, theLine))
+			}
+			for _, w := range c.words {
+				c.after(w, id, waitFor(handling, wetInk))
+			}
+			if !c.waits(id) {
+				c.after(c.taped, id, waitFor(handling, handling))
+			}
+			c.late = append(c.late, id)
+			if s.Dry > 0 {
+				c.words = append(c.words, id)
+			}
+			ends, last = nil, id
 		}
-		for _, e := range ends {
-			c.after(e, id, waitFor(handling, theLine))
-		}
-		c.late = append(c.late, id)
-		ends, last = nil, id
 	}
 	if stamps || handled && !c.last(b.stage) {
 		back := c.holding(was)
@@ -212,10 +238,22 @@ func (c *task) paintAfter(b between, last int) {
 	}
 }
 
+// stepsOf are the steps of an act of the maker's.
+func (c *task) stepsOf(x *card.Handling) []Step {
+	if x.Text != nil {
+		return c.wording(x.Text)
+	}
+	return []Step{c.handlingStep(x.Kind)}
+}
+
 // handlingStep is an act of the maker's as a step.
 func (c *task) handlingStep(k card.HandlingKind) Step {
 	the := c.the()
 	switch k {
+	case card.Tear:
+		return Step{Kind: Trim, Title: "Tear the edges of " + the, Detail: "Against a ruler, towards you for a white edge, away for none; a damp line along it makes it soft.", Dur: tearTime}
+	case card.Stitch:
+		return Step{Kind: Trim, Title: "Stitch round " + the, Detail: "Prick the holes first, evenly, by a ruler; thread, or a pen for a drawn stitch.", Dur: stitchTime}
 	case card.Press:
 		return Step{Kind: Press, Title: "Press " + the + " in its folder", Detail: "Bone dry through and through.", Dur: pressTime}
 	case card.Trim:

@@ -15,6 +15,9 @@ import (
 func (c *compiler) mount() {
 	id := c.push(c.mounting(), order.Op{})
 	for _, t := range c.tasks {
+		if t.Whole {
+			continue
+		}
 		c.after(t.ready, id, waitFor(handling, handling))
 		t.afterLate(id)
 	}
@@ -61,7 +64,7 @@ func (c *compiler) mounting() Step {
 func (c *compiler) mountPieces(s *Step) {
 	for i := range c.doc.Pieces {
 		p := &c.doc.Pieces[i]
-		if p.Place == nil || p.Kind == card.BasePiece {
+		if p.Place == nil || p.Kind == card.BasePiece || p.Kind == card.WholeCard {
 			continue
 		}
 		on := c.doc.PlaceName(p.Place.On)

@@ -51,7 +51,7 @@ func (p *Plan) waitsOf(piece int) map[card.Ref][]string {
 	for _, k := range pairs {
 		from, to := &p.Steps[k.first], &p.Steps[k.then]
 		w := p.reasons[k]
-		if to.Piece != piece || to.Item > 0 || to.Deed == "" || from.Deed == "" || from.Deed == to.Deed {
+		if to.Piece != piece || from.Piece != piece || to.Item > 0 || to.Deed == "" || from.Deed == "" || from.Deed == to.Deed {
 			continue
 		}
 		name := b.Card.DeedName(from.Deed)
@@ -89,7 +89,7 @@ func deedWords(c *card.Card, d card.Deed) string {
 		}
 		return fmt.Sprintf("%s, %s in %s", m.Title, putOnWords[c.InkOf(m).Method], wording.And(inks))
 	case card.HandlingDeed:
-		return wording.Upper(c.Acts[d.Act].Kind.Words())
+		return wording.Upper(c.Acts[d.Act].Words())
 	}
 	a := &c.Areas[d.Area]
 	return a.Name + ": " + c.WashName(a.Washes[d.Wash])

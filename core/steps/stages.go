@@ -92,6 +92,10 @@ func (s *staging) put(d card.Deed, below []card.Deed) {
 			b.images = append(b.images, d.Image)
 		}
 	case card.HandlingDeed:
+		x := &s.board.Card.Acts[d.Act]
+		if x.First() || x.Item != nil { // before all, and once the card is put together
+			break
+		}
 		stage = even(max(s.top, painting))
 		b := s.between(stage)
 		b.acts = append(b.acts, s.board.Card.Acts[d.Act])

@@ -50,6 +50,7 @@ const (
 	Trim     Kind = "trim"
 	CutOut   Kind = "cut-out"
 	Mount    Kind = "mount"
+	Set      Kind = "set" // what is no paper, on the card that is put together
 )
 
 // Step is one operation in words.
@@ -256,6 +257,7 @@ type task struct {
 	done  [][][]int      // operations by area, wash and go
 	wets  [][]int        // operations that wet an area first, by go
 	late  []int          // operations once the paint is dry
+	words []int          // operations from which the ink of words dries
 	named map[string]int // places of the instance by their operations
 	opsOn map[int][]int  // operations by place, rising
 	ready int            // the last operation on it, from which it is mounted
@@ -269,7 +271,7 @@ func (c *compiler) again() *compiler {
 	next.tasks = nil
 	for _, t := range c.tasks {
 		fresh := *t
-		fresh.compiler, fresh.lines, fresh.late, fresh.inked = &next, nil, nil, map[int]int{}
+		fresh.compiler, fresh.lines, fresh.late, fresh.words, fresh.inked = &next, nil, nil, nil, map[int]int{}
 		next.tasks = append(next.tasks, &fresh)
 	}
 	return &next
@@ -282,7 +284,7 @@ func (c *compiler) parts() {
 		for item := range max(1, p.Many) {
 			t := &task{compiler: c, Piece: p, index: i, item: item, board: p.Board}
 			if t.board != nil {
-				t.paper, t.contacts, t.holds = t.board.Card.PaperFacts(), t.board.Contacts(), heldAs(t.board)
+				t.paper, t.contacts, t.holds = t.board.Card.PaperFacts(), t.board.Contacts(), heldAs(t.board, t.Whole)
 				t.stages = t.stagesOf()
 				t.part(most)
 				for _, l := range t.lays {
@@ -304,7 +306,10 @@ func (c *compiler) compile() error {
 		Heat: order.Heat{Allowed: doc.Drying != card.Air, Factor: 1, Min: order.Floor(drying.HeatLeast)},
 	}
 	for _, t := range c.tasks {
-		if t.board == nil {
+		switch {
+		case t.Whole:
+			continue
+		case t.board == nil:
 			t.plain()
 			continue
 		}
@@ -315,10 +320,12 @@ func (c *compiler) compile() error {
 		t.regions()
 	}
 	for _, t := range c.tasks {
-		if t.board != nil {
+		if t.board != nil && !t.Whole {
 			t.finish()
 		}
 	}
+	c.mount()
+	c.onMounted()
 	switch {
 	case c.painted:
 	case len(c.notes) > 0:
@@ -326,7 +333,6 @@ func (c *compiler) compile() error {
 	default:
 		return ErrNothingToPaint
 	}
-	c.mount()
 	c.inLots()
 	return nil
 }

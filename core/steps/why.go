@@ -191,7 +191,14 @@ func (p *Plan) spoken(id int) string {
 	}
 	switch st.Kind {
 	case Line, Emboss:
+		if strings.Contains(st.Title, "“") {
+			return "the words"
+		}
 		return "the ink of the line"
+	case Set:
+		return "the setting"
+	case Mount:
+		return "the mounting"
 	case Tape:
 		return "the taping"
 	case Hold:

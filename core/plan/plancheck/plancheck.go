@@ -422,7 +422,8 @@ func (c *checker) lineBeforeTape() {
 	}
 }
 
-// mountedLast: a card is put together once all is done on each of its pieces.
+// mountedLast: a card is put together once all is done on each of its pieces; what is done
+// to the whole card, and what is set on it, comes after.
 func (c *checker) mountedLast() {
 	for i := range c.Steps {
 		m := &c.Steps[i]
@@ -430,8 +431,16 @@ func (c *checker) mountedLast() {
 			continue
 		}
 		for k := range c.Steps {
-			if s := &c.Steps[k]; k != i && handles(m, s) && s.End > m.Start {
+			s := &c.Steps[k]
+			if k == i || s.Copy != m.Copy {
+				continue
+			}
+			mounts, set := slices.Contains(m.Pieces, s.Piece), s.Kind == "set"
+			switch {
+			case mounts && !set && s.End > m.Start:
 				c.say("mounted-last", "step %s ends after %s begins", s.ID, m.ID)
+			case (!mounts || set) && s.Start < m.End:
+				c.say("after-mounting", "step %s begins before %s ends", s.ID, m.ID)
 			}
 		}
 	}

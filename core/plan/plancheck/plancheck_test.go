@@ -15,7 +15,7 @@ import (
 
 // sound is a small plan without fault: two cells that touch, the second painted once
 // the first is dry, with a drop-in, heated, untaped when all is bone dry.
-const sound = `{"total_s":4000,"hands_on_s":420,"bound_s":100,
+const sound = `{"total_s":4010,"hands_on_s":430,"bound_s":100,
 "cells":[{"id":"c1","mm2":100},{"id":"c2","mm2":100}],
 "areas":[{"id":"a1","cells":["c1"],"washes":[{"wash":0,"technique":"flat","coats":1},{"wash":1,"technique":"wet-on-wet","coats":1}]},{"id":"a2","cells":["c2"],"washes":[{"wash":0,"technique":"flat","coats":1}]}],
 "touch":[{"a":"c1","b":"c2","raised":false}],
@@ -27,7 +27,8 @@ const sound = `{"total_s":4000,"hands_on_s":420,"bound_s":100,
 {"id":"p/4","copy":0,"kind":"wash","why_now":"now","area":"a2","wash":0,"cells":["c2"],"start_s":900,"end_s":930,"water_gm2":38,"gloss_s":0,"sheen_s":170,"touch_dry_s":560,"bone_dry_s":800},
 {"id":"p/5","copy":0,"kind":"untape","why_now":"now","wash":-1,"start_s":1705,"end_s":1765,"cells":[]},
 {"id":"p/6","copy":0,"kind":"flatten","why_now":"now","wash":-1,"start_s":1800,"end_s":3900,"cells":[],"unattended":true},
-{"id":"p/7","copy":0,"kind":"mount","why_now":"now","wash":-1,"start_s":3920,"end_s":4000,"cells":[]}],
+{"id":"p/7","copy":0,"kind":"mount","why_now":"now","wash":-1,"start_s":3920,"end_s":4000,"cells":[],"pieces":[""]},
+{"id":"p/8","copy":0,"kind":"set","why_now":"now","wash":-1,"start_s":4000,"end_s":4010,"cells":[]}],
 "heat":[{"copy":0,"start_s":940,"end_s":950,"for":"touch-dry","dries":[{"step":"p/4","factor":4}]}]}`
 
 // faults of the sound plan with one thing changed.
@@ -54,6 +55,8 @@ func TestEveryRuleCanFail(t *testing.T) {
 		rule   string
 		change func(map[string]any)
 	}{
+		{"after-mounting", set(8, map[string]any{"start_s": 3950.0})},
+		{"as-it-dulls", set(3, map[string]any{"kind": "spritz", "water_gm2": 0.0, "into_wet": []any{}, "start_s": 500.0, "end_s": 508.0})},
 		{"ids", set(3, map[string]any{"id": "p/2"})},
 		{"why", set(3, map[string]any{"why_now": ""})},
 		{"stages", set(2, map[string]any{"sheen_s": 600.0})},

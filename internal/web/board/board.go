@@ -36,6 +36,7 @@ type View struct {
 	Films       []film       // over the cells, where areas lie over one another
 	Scattered   []trace      // drops on areas that lie over others
 	Edges       []edge       // of zones
+	Words       []Words      // that are put on
 	Leaks       []Leak       // ringed
 	Corrections []Correction // drawn over the line
 	Frames      []Frame      // of images that can be taken hold of
@@ -75,7 +76,7 @@ func (v *View) name() string {
 		return ""
 	}
 	h := fnv.New64a()
-	fmt.Fprintln(h, v.Chooses, v.Tools, v.LineURL, v.W, v.H, v.Unit, v.Paper, v.Masked, v.Marks, v.Leaks, v.Corrections, v.Frames)
+	fmt.Fprintln(h, v.Chooses, v.Tools, v.LineURL, v.W, v.H, v.Unit, v.Paper, v.Masked, v.Marks, v.Leaks, v.Corrections, v.Frames, v.Words)
 	for _, g := range v.Groups {
 		fmt.Fprintln(h, g.ID, g.Name, g.Fill)
 		if g.Look != nil {
@@ -258,7 +259,7 @@ func New(l *desk.Laid) View {
 		return v
 	}
 	v.LineURL = page.CardAddress(l.Rev.Address(), "line.png") + "?v=" + desk.ReadingKeyOf(c).Short()
-	v.Groups = groupsOf(l)
+	v.Groups, v.Words = groupsOf(l), wordsOf(&c.Work)
 	v.overlay(l)
 	return v
 }

@@ -17,7 +17,7 @@ import (
 )
 
 // most is how many characters a field takes: as many as the core keeps.
-var most = struct{ Name, Note, Notes, CardNotes int }{card.MaxName, shelf.MaxNote, store.MaxNotes, card.MaxNotes}
+var most = struct{ Name, Note, Notes, CardNotes, Text int }{card.MaxName, shelf.MaxNote, store.MaxNotes, card.MaxNotes, card.MaxText}
 
 // funcs are what every template may call.
 func (p *Pages) funcs(nav []Link) template.FuncMap {

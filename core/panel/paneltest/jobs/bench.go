@@ -79,10 +79,10 @@ func Bits() *Studio {
 	hull := area(c, "Hull", b, []float64{15, 20}, wash("PBr7", pigment.Tea, card.Flat), wash("PBr7", pigment.Milk, card.Glaze))
 	floats := area(c, "Floats", f, []float64{7, 6, 7, 12}, wash("PO62", pigment.Tea, card.Flat))
 	area(c, "Other float", g, []float64{7, 6, 7, 12}, wash("PR108", pigment.Tea, card.Flat), wash("PR108", pigment.Tea, card.Pencil))
-	act := c.AddAct(card.Press)
+	act := c.AddAct(card.Handling{Kind: card.Press})
 	must(c.Put(card.WashRef(hull.ID, 1), card.Ref(act), true))
 	must(c.Put(card.Ref(floats.ID), card.Ref(act), true))
-	c.AddAct(card.Trim)
+	c.AddAct(card.Handling{Kind: card.Trim})
 	for i := range 2 {
 		s.on(s.piece(card.Tag, fmt.Sprintf("Tag %d", i+1), func(p *card.Piece) {
 			p.Size, p.Sheet = length.Size{W: 40 * mm, H: 40 * mm}, "scraps"
@@ -115,10 +115,38 @@ func Bare() *Studio {
 	s := &Studio{Card: card.New("Bare", length.Millimetres), Files: map[string][]byte{}}
 	c := s.Card
 	zone(c, "Ground", card.Zone{Shape: card.All}, nil, wash("PB29", pigment.Tea, card.Graded), wash("PR122", pigment.Milk, card.Glaze))
-	c.AddAct(card.Press)
+	c.AddAct(card.Handling{Kind: card.Press})
 	s.on(s.piece(card.WordStrip, "Strip", func(p *card.Piece) { p.Size = length.Size{W: 80 * mm, H: 30 * mm} }), func(c *card.Card) {
 		zone(c, "Sea", card.Zone{Shape: card.Below}, []float64{0, 15, 80, 15}, wash("PB29", pigment.Milk, card.Flat))
 		zone(c, "Sky", card.Zone{Shape: card.Above}, []float64{0, 13, 80, 13}, wash("PB29", pigment.WeakTea, card.WetOnWet))
 	})
 	return s
+}
+
+// Worded is a card with words on every kind of piece in every way, with what is done to the
+// whole card, and set on it, once it is put together.
+func Worded() *Studio {
+	s := &Studio{Card: card.New("Worded", length.Millimetres), Files: map[string][]byte{}}
+	c := s.Card
+	m := s.lay(c, otter(), shelf.LineImage, 30, 40, nil)
+	zone(c, "Sky", card.Zone{Shape: card.Above}, []float64{0, 60, 100, 60}, wash("PB29", pigment.Tea, card.Flat))
+	area(c, "Fur", m, []float64{35, 20}, wash("PBr7", pigment.Tea, card.Flat))
+	says(c, "calm waters", card.TextPowder, 8, 50, 20)
+	says(c, "for you", card.TextWritten, 5, 50, 110)
+	s.on(s.piece(card.WordStrip, "Strip", nil), func(c *card.Card) { says(c, "sea you soon", card.TextStamped, 6, 38, 8) })
+	s.on(s.piece(card.Leaf, "Leaf", nil), func(c *card.Card) {
+		says(c, "With every tide\na thought of you", card.TextPrinted, 6, 45, 60)
+	})
+	s.on(s.piece(card.WholeCard, "Whole card", nil), func(c *card.Card) {
+		zone(c, "Spray", card.Zone{Shape: card.All}, nil, wash("PB29", pigment.Milk, card.Splatter))
+		c.AddAct(card.Handling{Kind: card.Trim})
+		c.AddAct(card.Handling{Kind: card.Embellish, Item: &card.Embellishment{Kind: card.Gem, Count: 3}})
+	})
+	c.AddAct(card.Handling{Kind: card.Embellish, Item: &card.Embellishment{Kind: card.Gloss, Name: "on the eye"}})
+	return s
+}
+
+// says puts words on a piece, mm.
+func says(c *card.Card, text string, by card.TextWay, high, x, y float64) {
+	c.AddAct(card.Handling{Kind: card.PutWords, Text: &card.Text{Text: text, By: by, Height: length.FromMM(high), X: length.FromMM(x), Y: length.FromMM(y)}})
 }

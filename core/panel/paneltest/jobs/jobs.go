@@ -263,7 +263,7 @@ func jarsAtNight(s *Studio) {
 	area(c, "Glass", j, []float64{20, 6, 20, 28, 20, 50}, wash("PG7", pigment.WeakTea, card.Flat))
 	area(c, "Light", j, []float64{20, 15, 20, 37, 20, 59}, wash("PY150", pigment.Tea, card.Flat))
 	must(c.Put(card.Ref(w), card.Ref(night.ID), true))
-	c.AddAct(card.Flatten)
+	c.AddAct(card.Handling{Kind: card.Flatten})
 }
 
 func relief(s *Studio) {
@@ -272,7 +272,7 @@ func relief(s *Studio) {
 	f := s.lay(c, scallops(), shelf.ReliefImage, 18, 20, nil)
 	area(c, "Scallops", f, []float64{14, 13, 35, 34, 56, 55}, wash("PB15:3", pigment.Tea, card.Flat))
 	area(c, "Others", f, []float64{35, 13, 14, 34, 56, 34}, wash("PV19", pigment.Tea, card.Flat))
-	c.AddAct(card.Press)
+	c.AddAct(card.Handling{Kind: card.Press})
 }
 
 func coralsAndRays(s *Studio) {

@@ -35,6 +35,7 @@ var Entry = station.Entry{
 			return slices.ContainsFunc(all, func(o shelf.Own) bool { return o.What == what && o.Name == name })
 		},
 		"ghosts": func() []int { return []int{1, 2, card.MaxGhost} },
+		"times":  func() []int { return []int{1, 2, 3, card.MaxTimes} },
 		"ghost":  func(n int) int { return int(100*panel.GhostShare(n) + 0.5) },
 	}},
 	New: func(h *station.Host) station.Station { return &place{h} },
@@ -79,7 +80,7 @@ func (p *place) Edits() []station.Edit {
 	return append(station.Plain(
 		change.Look{}, change.Place{}, change.Shift{}, change.Centre{}, change.Turn{}, change.Mirror{}, change.Bring{},
 		change.Repeat{}, change.TakeAway{}, change.ImageKind{}, change.Ghost{}, change.Bare{}, change.Relief{}, change.Measure{},
-		change.LieOver{}, change.CloseLeak{}, change.OpenLeak{}, change.JoinCells{}, change.Stroke{}, change.RemoveMark{}, change.Specks{},
+		change.LieOver{}, change.CloseLeak{}, change.OpenLeak{}, change.JoinCells{}, change.Stroke{}, change.RemoveMark{}, change.Specks{}, change.PutWords{},
 	),
 		station.Edit{Name: change.NameOf(change.Materials{}), Do: p.setMaterials},
 		station.Edit{Name: change.NameOf(change.Medium{}), Do: p.setMedium},

@@ -25,6 +25,9 @@ import (
 
 // view is what the station shows.
 type view struct {
+	Texts            []textView
+	NewText          textView
+	TextWays         []card.TextWay
 	Images           []imageRow // on the panel, the one in front first
 	Picked           *imageRow
 	Medium           *mediumView // of the image that is picked
@@ -111,6 +114,8 @@ func viewOf(l *desk.Laid, in desk.Studio, picked string) *view {
 	if c.Specks > 0 {
 		v.Specks = length.FromMM(math.Sqrt(c.Specks)).Typed(c.Unit)
 	}
+	v.TextWays = card.TextWays()
+	v.Texts, v.NewText = textsOf(l)
 	v.InkFacts, v.PaperFacts = c.InkFacts(), c.PaperFacts()
 	v.OwnInk, v.OwnPaper = c.OwnNames()
 	v.Choices = ink.Rank(ink.Need{

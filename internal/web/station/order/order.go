@@ -80,7 +80,7 @@ func Ready(h *station.Host, v *station.Visit) (*desk.Planned, error) {
 // Edits are the changes of how it is worked.
 func (*place) Edits() []station.Edit {
 	return station.Plain(
-		change.Copies{}, change.Drying{}, change.Raise{}, change.AsUsual{}, change.AddAct{}, change.RemoveAct{}, change.Hold{}, change.LetGo{},
+		change.Copies{}, change.Drying{}, change.Raise{}, change.AsUsual{}, change.AddAct{}, change.Embellish{}, change.RemoveAct{}, change.Hold{}, change.LetGo{},
 	)
 }
 

@@ -17,6 +17,7 @@ type upView struct {
 	Up    []layerView
 	Said  bool // something lies otherwise than usual
 	Acts  []card.HandlingKind
+	Items []card.EmbellishmentFact
 	Holds []holdView
 	More  int // number of the next way of holding, 0 when no more may be said
 	Ways  []card.HoldFact
@@ -63,6 +64,7 @@ func upOf(p *desk.Planned, l *desk.Laid) (v upView) {
 		v.Up = append(v.Up, row)
 	}
 	v.Said, v.Acts = len(c.Over) > 0 || len(c.Acts) > 0, card.HandlingKinds()
+	v.Items = card.EmbellishmentFacts()
 	v.Ways, v.Tapes, v.Sides = card.HoldFacts(), card.TapeFacts(), sidesChoices()
 	holds := c.Hold
 	if len(holds) == 0 {
