@@ -60,6 +60,9 @@ func splatterHarmful(f Facts) (out []Watch) {
 func traceUnseen(f Facts) (out []Watch) {
 	const seen = 4 // ΔE00: less is not noticed across a table
 	for i, a := range f.Board.Areas {
+		if f.liesOnPaint(i) {
+			continue // it is seen against that, not against the paper
+		}
 		look := f.Looks[i]
 		said := func(k int, what, why string, to card.Technique) {
 			out = append(out, Watch{

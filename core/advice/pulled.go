@@ -114,6 +114,14 @@ func coatStopsShort(f Facts) (out []Watch) {
 	return out
 }
 
+// liesOnPaint reports whether an area lies over another that is painted.
+func (f Facts) liesOnPaint(i int) bool {
+	a := &f.Board.Areas[i]
+	return a.Lies && slices.ContainsFunc(f.Board.Areas, func(o panel.Area) bool {
+		return o.Area != a.Area && len(o.Washes) > 0 && f.below(o.Area, a.Area) && f.Board.Overlap(a.Cells, o.Cells)
+	})
+}
+
 // below reports whether the first wash of one area lies below that of another.
 func (f Facts) below(a, b *card.Area) bool {
 	at := func(x *card.Area) int {

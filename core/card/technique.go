@@ -42,6 +42,9 @@ const (
 	WhiteVeil   Technique = "white-veil"   // a thin coat of opaque white
 	InkRubbed   Technique = "ink-rubbed"   // an ink pad rubbed on dry with a cloth
 
+	WhitePen   Technique = "white-pen"   // an opaque pen on dry paint
+	MarkerLine Technique = "marker-line" // a pen whose ink water dissolves
+
 	LinePull     Technique = "line-pull"     // the ink's own colour, drawn out of a line that gives it
 	WetPencil    Technique = "laid-pencil"   // watercolour pencil, laid dry
 	PencilWetted Technique = "pencil-wetted" // and drawn out with water

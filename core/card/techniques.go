@@ -187,6 +187,20 @@ var techniques = []Facts{
 		How:    "Draw over the dry paint with a waterproof pen, lifting it often so that the nib does not scratch paper up.",
 	},
 	{
+		Technique: WhitePen, When: OnceDry, Tool: DrawnLine, With: "white gel pen", Rarely: true, Act: Details, Lies: AsPen,
+		Laid: 0, Left: 0, Share: 0.1, Slow: 1,
+		Runs: Even, Thin: 1, Trace: Strokes,
+		Starts: one("PW6", pigment.Cream),
+		How:    "With a white pen, slowly, so that its ink flows; let it dry before a second line over it.",
+	},
+	{
+		Technique: MarkerLine, When: AnyTime, Tool: DrawnLine, With: "water-based marker", Rarely: true, Act: Details, Lies: AsCrayon,
+		Laid: 0, Left: 0, Share: 0.1, Slow: 1,
+		Runs: Even, Thin: 1, Trace: Strokes,
+		Starts: one("PBk7", pigment.Milk),
+		How:    "Draw on dry paper; its ink stays reactive, so that a wet brush draws it out.",
+	},
+	{
 		Technique: Pencil, When: OnceDry, Tool: DrawnLine, With: "coloured pencil", Act: Details, Lies: AsPencil,
 		Laid: 0, Left: 0, Share: 1, Slow: 1,
 		Runs: Even, Thin: 1, Hollows: 0.45, Trace: Skips,

@@ -16,6 +16,8 @@ const (
 	MaxZoneDrawn  = 20_000
 	zoneExactMM   = 0.2 // as exactly as a zone is kept
 	MinRim        = length.Millimetre / 2
+	MinPenWide    = length.Millimetre / 5
+	MaxPenWide    = 2 * length.Inch
 )
 
 // Zone is a part of a piece that no printed line bounds, as the maker draws it. Its points
@@ -25,10 +27,11 @@ type Zone struct {
 	Shape  Shape         `json:"shape"`
 	On     string        `json:"on,omitempty"` // id of the image it goes with; the piece when empty
 	Points []UV          `json:"points,omitempty"`
-	Width  length.Length `json:"width,omitzero"`  // of a rim
-	Edge   ZoneEdge      `json:"edge,omitempty"`  // hard when empty
-	Water  bool          `json:"water,omitempty"` // clean water is drawn to its edge first
-	Round  bool          `json:"round,omitempty"` // it keeps off what is drawn
+	Width  length.Length `json:"width,omitzero"`   // of a rim, a stroke, a dot
+	Breaks []int         `json:"breaks,omitempty"` // points from which another stroke begins, by their index
+	Edge   ZoneEdge      `json:"edge,omitempty"`   // hard when empty
+	Water  bool          `json:"water,omitempty"`  // clean water is drawn to its edge first
+	Round  bool          `json:"round,omitempty"`  // it keeps off what is drawn
 }
 
 // Shape is how a zone lies to its points.
@@ -43,12 +46,25 @@ const (
 	Above  Shape = "above"  // of the line through them, to the top
 	Middle Shape = "middle" // between the lines through its first half and its second
 	Rim    Shape = "rim"    // along the edges of the piece, so wide; it has no points
+
+	// What is drawn by hand is so wide as its pen.
+	Along    Shape = "along"    // strokes through them, each from a break on
+	DotsAt   Shape = "dots"     // a dot on each of them
+	Outlines Shape = "outlines" // along the lines of the cells it is kept within; it has no points
 )
 
-// Shapes lists them in the order they are offered.
-func Shapes() []Shape { return []Shape{Within, All, Rest, Below, Above, Middle, Rim} }
+// Drawn reports whether a zone of that shape is drawn by hand, with a pen so wide.
+func (s Shape) Drawn() bool { return s == Along || s == DotsAt || s == Outlines }
 
-var shapeWords = map[Shape]string{Within: "inside what I draw", All: "all over", Rest: "all but what I draw", Below: "below a line", Above: "above a line", Middle: "a band across the middle", Rim: "along the edges"}
+// Pointless reports whether a zone of that shape has no points.
+func (s Shape) Pointless() bool { return s == All || s == Rim || s == Outlines }
+
+// Shapes lists them in the order they are offered.
+func Shapes() []Shape {
+	return []Shape{Within, All, Rest, Below, Above, Middle, Rim, Along, DotsAt, Outlines}
+}
+
+var shapeWords = map[Shape]string{Within: "inside what I draw", All: "all over", Rest: "all but what I draw", Below: "below a line", Above: "above a line", Middle: "a band across the middle", Rim: "along the edges", Along: "a stroke along what I draw", DotsAt: "dots where I tap", Outlines: "along the lines of the cells"}
 
 // Words names a shape for a choice.
 func (s Shape) Words() string { return shapeWords[s] }
@@ -99,7 +115,15 @@ func (c *Card) AddZone(z Zone, wide float64) (string, error) {
 		return "", fmt.Errorf("%d points are more than a hand draws; draw the zone again", len(z.Points))
 	}
 	z.ID = c.freeID("z", len(c.Zones))
-	z.Points = simplified(z.Points, zoneExactMM/wide)
+	switch {
+	case z.Shape == DotsAt && len(z.Points) > MaxZonePoints:
+		return "", fmt.Errorf("%d dots are more than %d; make two zones of them", len(z.Points), MaxZonePoints)
+	case z.Shape == DotsAt:
+	case len(z.Breaks) > 0:
+		z.Points, z.Breaks = z.thinned(zoneExactMM / wide)
+	default:
+		z.Points = simplified(z.Points, zoneExactMM/wide)
+	}
 	c.Zones = append(c.Zones, z)
 	return z.ID, z.check(&c.Work)
 }
@@ -137,15 +161,19 @@ func (w *Work) checkZones() error {
 }
 
 func (z *Zone) check(w *Work) error {
-	least := map[Shape]int{Within: 3, All: 0, Rest: 3, Below: 2, Above: 2, Middle: 4, Rim: 0}
+	least := map[Shape]int{Within: 3, All: 0, Rest: 3, Below: 2, Above: 2, Middle: 4, Rim: 0, Along: 2, DotsAt: 1, Outlines: 0}
 	n, known := least[z.Shape]
 	switch {
 	case !known:
-		return fmt.Errorf("%q is no shape; use ring, all, rest, below, above, middle or rim", string(z.Shape))
-	case (z.Shape == All || z.Shape == Rim) && len(z.Points) > 0:
-		return errors.New("what goes all over, or along the edges, has no points")
-	case z.Shape == Rim && (z.Width < MinRim || z.Width > length.Max/4), z.Shape != Rim && z.Width != 0:
-		return fmt.Errorf("a rim is %s wide or more, and nothing else has a width", MinRim)
+		return fmt.Errorf("%q is no shape; use ring, all, rest, below, above, middle, rim, along, dots or outlines", string(z.Shape))
+	case z.Shape.Pointless() && len(z.Points) > 0:
+		return errors.New("what goes all over, or along edges or lines, has no points")
+	case z.Shape == Rim && (z.Width < MinRim || z.Width > length.Max/4), z.Shape != Rim && !z.Shape.Drawn() && z.Width != 0:
+		return fmt.Errorf("a rim is %s wide or more", MinRim)
+	case z.Shape.Drawn() && (z.Width < MinPenWide || z.Width > MaxPenWide):
+		return fmt.Errorf("a stroke or a dot is %s to %s wide", MinPenWide, MaxPenWide)
+	case len(z.Breaks) > 0 && z.Shape != Along:
+		return errors.New("only strokes have breaks")
 	case len(z.Points) < n || len(z.Points) > MaxZonePoints:
 		return fmt.Errorf("it is drawn with %d to %d points, not %d; draw it again", n, MaxZonePoints, len(z.Points))
 	case z.Shape == Middle && len(z.Points)%2 != 0:
@@ -158,12 +186,45 @@ func (z *Zone) check(w *Work) error {
 			return fmt.Errorf("it goes with image %.20q, which its piece does not have", z.On)
 		}
 	}
+	for i, at := range z.Breaks {
+		if before := slices.Concat([]int{0}, z.Breaks)[i]; at < before+2 || at > len(z.Points)-2 {
+			return fmt.Errorf("stroke %d has fewer than two points; draw it again", i+1)
+		}
+	}
 	for _, p := range z.Points {
 		if !(p.U > -1e3 && p.U < 1e3 && p.V > -1e3 && p.V < 1e3) {
 			return errors.New("it lies far off the piece")
 		}
 	}
 	return nil
+}
+
+// Strokes are the points of each stroke of a zone that has some.
+func (z *Zone) Strokes() (out [][]UV) {
+	from := 0
+	for _, at := range append(slices.Clone(z.Breaks), len(z.Points)) {
+		if at > from && at <= len(z.Points) {
+			out = append(out, z.Points[from:at])
+		}
+		from = at
+	}
+	return out
+}
+
+// thinned are the points of all strokes, simplified, and where they break.
+func (z *Zone) thinned(within float64) (points []UV, breaks []int) {
+	for ; ; within *= 2 {
+		points, breaks = nil, nil
+		for i, s := range z.Strokes() {
+			if i > 0 {
+				breaks = append(breaks, len(points))
+			}
+			points = append(points, thinned(s, within)...)
+		}
+		if len(points) <= MaxZonePoints || !(within < 1e3) {
+			return points, breaks
+		}
+	}
 }
 
 // simplified is a line without the points that lie nearer than that to it (Douglas and

@@ -1,6 +1,7 @@
 package change_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -61,6 +62,17 @@ func TestChangesOfPiecesAndLayers(t *testing.T) {
 		{[]change.Change{change.PutWords{Text: "a", By: card.TextStamped, Height: "6"}, change.PutWords{Act: "x1", Text: "b", By: card.TextPowder, Ink: "pigment-slow", Height: "8", Times: 2, X: "20", Y: "30", Turn: 90}}, "changed “b”", func(c *card.Card) bool {
 			return len(c.Acts) == 1 && *c.Acts[0].Text == card.Text{Text: "b", By: card.TextPowder, Ink: "pigment-slow", Height: 8 * mm, Times: 2, X: 20 * mm, Y: 30 * mm, Turn: 90}
 		}},
+		{[]change.Change{change.NewZone{Shape: card.Along, Points: "5 x 5; 5 x 20 | 15 x 5; 15 x 20", Width: "1", Pen: card.MarkerLine, Name: "Posts"}}, "drew a zone", func(c *card.Card) bool {
+			z, a := c.Zones[0], c.Areas[len(c.Areas)-1]
+			return len(z.Breaks) == 1 && z.Breaks[0] == 2 && z.Width == mm && a.Name == "Posts" && a.Washes[0].Technique == card.MarkerLine && a.Washes[0].Mix[0].CI == "PBk7"
+		}},
+		{[]change.Change{change.NewZone{Shape: card.Along, Points: "5 x 5; 5 x 20", Width: "2", Pen: card.LinePull}}, "drew a zone", func(c *card.Card) bool {
+			w := c.Areas[len(c.Areas)-1].Washes[0]
+			return w.Technique == card.LinePull && len(w.Mix) == 0
+		}},
+		{[]change.Change{change.NewZone{Shape: card.DotsAt, Points: "5 x 5; 6 x 6; 7 x 7", Width: "1", Pen: card.WhitePen}}, "drew a zone", func(c *card.Card) bool {
+			return len(c.Zones[0].Points) == 3 && c.Areas[len(c.Areas)-1].Washes[0].Mix[0].CI == "PW6"
+		}},
 		{[]change.Change{change.Embellish{Kind: card.Gem, Count: 3, Name: " pearls ", Height: "2"}}, "set 3 × gem, pearls", func(c *card.Card) bool {
 			e := c.Acts[0].Item
 			return e.Stands() == 2*mm && e.Name == "pearls" && e.X == c.PanelSize().W/2
@@ -97,6 +109,12 @@ func TestChangesOfPiecesThatCannotBe(t *testing.T) {
 		"height of the words":         change.PutWords{Text: "a", By: card.TextStamped, Height: "tall"},
 		"from the left":               change.PutWords{Text: "a", By: card.TextStamped, Height: "6", X: "left"},
 		"taken away or undone":        change.PutWords{Act: "x7", Text: "a", By: card.TextStamped, Height: "6"},
+		"nothing to draw with":        change.NewZone{Shape: card.DotsAt, Points: "5 x 5", Width: "1", Pen: "crayon"},
+		"how wide it is":              change.NewZone{Shape: card.Along, Points: "5 x 5; 6 x 6"},
+		"0.2 mm to":                   change.NewZone{Shape: card.Along, Points: "5 x 5; 6 x 6", Width: "0.05"},
+		"fewer than two points":       change.NewZone{Shape: card.Along, Points: "5 x 5; 6 x 6 | 7 x 7", Width: "1"},
+		"501 dots":                    change.NewZone{Shape: card.DotsAt, Points: change.PointList(strings.TrimSuffix(strings.Repeat("5 x 5;", 501), ";")), Width: "1"},
+		"more than a hand draws":      change.NewZone{Shape: card.Along, Points: change.PointList(strings.TrimSuffix(strings.Repeat("5 x 5;6 x 6;", 25_000), ";")), Width: "1"},
 		"no embellishment":            change.Embellish{Kind: "anchor"},
 		"how high it stands":          change.Embellish{Kind: card.Gem, Height: "very"},
 		"that piece is":               change.MovePiece{Piece: "p1"},

@@ -10,34 +10,49 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
+	"chromaqua/core/pigment"
 )
 
 // NewZone draws a zone on the piece and makes an area of it, or adds it to one. Its points
 // are on the piece; it goes with an image when one is named.
 type NewZone struct {
-	Shape  card.Shape    `json:"shape"`
-	Points PointList     `json:"points"`
-	Width  Typed         `json:"width"` // of a rim
-	On     string        `json:"on"`    // id of an image, "" for the piece
-	Edge   card.ZoneEdge `json:"edge"`
-	Water  bool          `json:"water"`
-	Round  bool          `json:"round"`
-	Name   string        `json:"name"`
-	To     string        `json:"to"` // id of the area it is added to, "" for one of its own
+	Shape  card.Shape     `json:"shape"`
+	Points PointList      `json:"points"`
+	Width  Typed          `json:"width"` // of a rim
+	On     string         `json:"on"`    // id of an image, "" for the piece
+	Edge   card.ZoneEdge  `json:"edge"`
+	Water  bool           `json:"water"`
+	Round  bool           `json:"round"`
+	Name   string         `json:"name"`
+	To     string         `json:"to"`  // id of the area it is added to, "" for one of its own
+	Pen    card.Technique `json:"pen"` // what it is drawn with, "" for what the maker says next
 }
 
 // Do draws it.
 func (c NewZone) Do(on *card.Card) (Done, error) {
 	var points []lineart.Point
 	var err error
-	if c.Shape != card.All && c.Shape != card.Rim { // what goes all over is not drawn
-		if points, err = c.Points.points(on.Unit); err != nil {
-			return Done{}, err
+	var breaks []int
+	if !c.Shape.Pointless() { // what goes all over is not drawn
+		for i, stroke := range strings.Split(string(c.Points), "|") {
+			some, err := PointList(stroke).points(on.Unit)
+			if err != nil {
+				return Done{}, err
+			}
+			if i > 0 {
+				breaks = append(breaks, len(points))
+			}
+			if points = append(points, some...); len(points) > card.MaxZoneDrawn {
+				break
+			}
 		}
 	}
 	z := card.Zone{Shape: c.Shape, On: c.On, Edge: c.Edge, Water: c.Water, Round: c.Round}
-	if c.Shape == card.Rim {
-		if z.Width, err = c.Width.length("how wide the rim is", on.Unit, length.Parse); err != nil {
+	if c.Shape == card.Along {
+		z.Breaks = breaks
+	}
+	if c.Shape == card.Rim || c.Shape.Drawn() {
+		if z.Width, err = c.Width.length("how wide it is", on.Unit, length.Parse); err != nil {
 			return Done{}, err
 		}
 	}
@@ -80,6 +95,23 @@ func (c NewZone) named(on *card.Card, area, zone string) error {
 		return err
 	}
 	a.Lies, a.Zones = true, []string{zone}
+	if c.Pen != "" {
+		if !c.Pen.Known() {
+			return fmt.Errorf("%q is nothing to draw with; choose what is listed", string(c.Pen))
+		}
+		w := a.NextWash()
+		if start := c.Pen.Facts().Starts; len(start.Mix) > 0 {
+			w.Mix, w.Strength = slices.Clone(start.Mix), start.Strength
+		}
+		if w.Technique = c.Pen; c.Pen.Tool() == card.CleanWater {
+			w.Mix, w.Strength = nil, ""
+		} else if len(w.Mix) == 0 {
+			w.Mix, w.Strength = []card.Part{{CI: "PB29", Parts: 1}}, pigment.Milk
+		}
+		if err := a.Lay(w); err != nil {
+			return err
+		}
+	}
 	if strings.TrimSpace(c.Name) == "" {
 		a.Name = "Zone " + strings.TrimPrefix(zone, "z")
 	}

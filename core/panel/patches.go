@@ -35,6 +35,7 @@ type node struct {
 	from int32
 	part int // 0 for a cell itself
 	cell int
+	thin bool // drawn by hand: it stays, however small
 }
 
 // layOver lays pieces of zones over the cells.
@@ -70,7 +71,7 @@ func (b *Board) layOver(zones []*zoned) *overlay {
 				if to, known = children[key]; !known {
 					to = int32(len(nodes))
 					children[key] = to
-					nodes = append(nodes, node{from: sig[i], part: part, cell: nodes[sig[i]].cell})
+					nodes = append(nodes, node{from: sig[i], part: part, cell: nodes[sig[i]].cell, thin: z.thin || nodes[sig[i]].thin})
 				}
 			}
 			sig[i] = to
@@ -109,7 +110,7 @@ func (g *grid) merge(nodes []node, sig []int32, cells int) {
 		}
 		for k, n := range border {
 			s, t := k[0], k[1]
-			small := count[s] < least && nodes[s].part > 0 || int(s) <= cells && s > 0 && count[s] < least && count[s] > 0
+			small := count[s] < least && nodes[s].part > 0 && !nodes[s].thin || int(s) <= cells && s > 0 && count[s] < least && count[s] > 0
 			if !small || count[t] < least || nodes[t].cell != nodes[s].cell || nodes[s].cell == 0 {
 				continue
 			}

@@ -114,6 +114,8 @@ func ZoneOutline(c *card.Card, z *card.Zone) []lineart.Point {
 	switch z.Shape {
 	case card.All:
 		return []lineart.Point{{X: -1, Y: -1}, {X: w + 1, Y: -1}, {X: w + 1, Y: h + 1}, {X: -1, Y: h + 1}}
+	case card.Along, card.DotsAt, card.Outlines: // they have no inside
+		return nil
 	case card.Rim:
 		in := z.Width.MM()
 		if 2*in >= min(w, h) { // nothing is left out
@@ -150,9 +152,18 @@ func band(a, b []lineart.Point) []lineart.Point {
 	return out
 }
 
-// covers marks what a zone covers, and returns the box of squares it may lie in.
-func (g *grid) covers(c *card.Card, z *card.Zone, s *Sheet, in []bool) image.Rectangle {
+// covers marks what a zone covers, and returns the box of squares it may lie in. own marks
+// the cells it is kept within.
+func (g *grid) covers(c *card.Card, z *card.Zone, s *Sheet, own []bool, in []bool) image.Rectangle {
 	whole := image.Rect(0, 0, g.w, g.h)
+	switch z.Shape {
+	case card.Along, card.DotsAt:
+		g.drawn(c, z, in)
+		return whole
+	case card.Outlines:
+		g.outlined(z, own, in)
+		return whole
+	}
 	mask := grey.Fill(whole, [][]lineart.Point{ZoneOutline(c, z)}, func(p lineart.Point) (x, y float64) { return p.X / gridMM, p.Y / gridMM })
 	box := image.Rectangle{}
 	if mask != nil {
@@ -180,6 +191,7 @@ func (g *grid) covers(c *card.Card, z *card.Zone, s *Sheet, in []bool) image.Rec
 // A zoned is the connected pieces of an area's zones: where they lie, by square of a box,
 // numbered from 1. Their ids are those numbers.
 type zoned struct {
+	thin  bool // drawn by hand, however narrow
 	parts []Part
 	box   image.Rectangle
 	at    []uint16
@@ -190,14 +202,15 @@ func (b *Board) zoneParts(a *Area, cells []int) *zoned {
 	g := b.Sheet.gridOf()
 	in := make([]bool, len(g.cell))
 	box := image.Rectangle{}
-	for _, id := range a.Zones {
-		if z, err := b.Card.ZoneByID(id); err == nil {
-			box = box.Union(g.covers(b.Card, z, b.Sheet, in))
-		}
-	}
-	own := make([]bool, len(b.Cells)+1)
+	own, thin := make([]bool, len(b.Cells)+1), false
 	for _, id := range cells {
 		own[id] = true
+	}
+	for _, id := range a.Zones {
+		if z, err := b.Card.ZoneByID(id); err == nil {
+			box = box.Union(g.covers(b.Card, z, b.Sheet, own, in))
+			thin = thin || z.Shape.Drawn()
+		}
 	}
 	w, h := box.Dx()+2, box.Dy()+2 // with bare squares round it
 	crop := make([]bool, w*h)
@@ -207,12 +220,12 @@ func (b *Board) zoneParts(a *Area, cells []int) *zoned {
 			crop[(y+1)*w+x+1] = in[i] && (len(cells) == 0 || own[g.bare[i]])
 		}
 	}
-	out := &zoned{box: image.Rect(box.Min.X-1, box.Min.Y-1, box.Max.X+1, box.Max.Y+1)}
+	out := &zoned{thin: thin, box: image.Rect(box.Min.X-1, box.Min.Y-1, box.Max.X+1, box.Max.Y+1)}
 	n := 0
 	out.at, n = connected(crop, w)
 	to := make([]uint16, n+1)
 	for i, r := range lineart.Regions(out.at, w, h, gridMM, n) {
-		if r.AreaMM2 < leastMM2 || r.InscribedMM < leastWide {
+		if !thin && (r.AreaMM2 < leastMM2 || r.InscribedMM < leastWide) || r.AreaMM2 == 0 {
 			continue
 		}
 		shift(&r, float64(out.box.Min.X)*gridMM, float64(out.box.Min.Y)*gridMM)
@@ -310,7 +323,7 @@ func (b *Board) zonesOf(a *Area, cells []int) (*zoned, string) {
 		if err != nil {
 			continue
 		}
-		fmt.Fprint(&key, z.Shape, z.Round, z.Width, z.Points)
+		fmt.Fprint(&key, z.Shape, z.Round, z.Width, z.Breaks, z.Points)
 		if m, err := b.Card.ImageByID(z.On); err == nil {
 			fmt.Fprint(&key, m.Width, m.HeightPX, m.WidthPX, m.X, m.Y, m.Turn, m.Mirror)
 		}

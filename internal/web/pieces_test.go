@@ -178,6 +178,43 @@ func TestAJobOfTwoPieces(t *testing.T) {
 	assert.Len(t, st.Card(6).Card.Pieces, 1)
 }
 
+// Strokes are drawn one after the other with the pointer, and dots by taps; a pen makes its
+// marks at once.
+func TestDrawingByHand(t *testing.T) {
+	st := webtest.Demo(t)
+	b := webtest.Browse(t, st.URL)
+	b.Open("/cards/5/colour")
+	b.Waits(`document.querySelector("[data-cell]")`)
+	b.Key("z")
+	chooses(b, "#zones select[name=shape]", "along")
+	box := webtest.Eval[[]float64](b, `(() => { const r = document.querySelector(".panel").getBoundingClientRect(); return [r.left, r.top, r.right, r.bottom] })()`)
+	for i := range 2 {
+		x := box[0] + 30 + 25*float64(i)
+		b.Drag(x, box[1]+60, x+4, box[1]+130)
+	}
+	b.Waits(`document.getElementById("zone-points").value.split("|").length === 2`)
+	chooses(b, "#zones select[name=pen]", "pen-line")
+	b.TypeIn("#newname", "Posts")
+	b.Press("Make the zone")
+	b.Sees("pen-line")
+	c := st.Card(5).Card
+	a := c.Areas[len(c.Areas)-1]
+	assert.Equal(t, "Posts", a.Name)
+	assert.Equal(t, card.PenLine, a.Washes[0].Technique)
+	z, err := c.ZoneByID(a.Zones[0])
+	require.NoError(t, err)
+	assert.Len(t, z.Strokes(), 2)
+	b.Waits(`document.querySelector(".stroke")`)
+
+	b.Key("z")
+	chooses(b, "#zones select[name=shape]", "dots")
+	for i := range 3 {
+		x, y := box[0]+120+20*float64(i), box[1]+50
+		b.Drag(x, y, x, y)
+	}
+	b.Waits(`document.getElementById("zone-points").value.split(";").length === 3`)
+}
+
 // A piece on which nothing is printed is painted all the same.
 func TestAPieceWithoutALine(t *testing.T) {
 	st := webtest.Demo(t)

@@ -35,6 +35,7 @@ type View struct {
 	Groups      []group
 	Films       []film       // over the cells, where areas lie over one another
 	Scattered   []trace      // drops on areas that lie over others
+	Strokes     []stroke     // drawn by hand
 	Edges       []edge       // of zones
 	Words       []Words      // that are put on
 	Leaks       []Leak       // ringed
@@ -93,6 +94,9 @@ func (v *View) name() string {
 		fmt.Fprintln(h, f.Path, f.Look.Grade, len(f.Traces))
 	}
 	fmt.Fprintln(h, v.Edges)
+	for _, s := range v.Strokes {
+		fmt.Fprintln(h, s.Path, s.Wide)
+	}
 	return strconv.FormatUint(h.Sum64(), 36)
 }
 
@@ -162,6 +166,10 @@ func (v *View) overlay(l *desk.Laid) {
 			if t.Kind == card.Drops && (a.Lies || len(a.Area.Zones) > 0) {
 				v.Scattered = append(v.Scattered, t)
 			}
+		}
+		if s := strokesOf(l, i); len(s) > 0 {
+			v.Strokes = append(v.Strokes, s...)
+			continue
 		}
 		for _, p := range b.ZoneParts(i) {
 			v.Edges = append(v.Edges, edge{p.ID, a.ID, desk.PathOf(p.Outline), openPath(b.FreeEdges(p))})

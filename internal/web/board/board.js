@@ -94,7 +94,7 @@ export function listen() {
 
 /** Gives a board the colours of another that differs in nothing else. */
 export function recolour(now, next) {
-  const coloured = ".area, .tone, .trace";
+  const coloured = ".area, .tone, .trace, .stroke";
   const to = now.querySelectorAll(coloured);
   next.querySelectorAll(coloured).forEach((el, i) => {
     to[i].setAttribute("style", el.getAttribute("style"));
@@ -271,6 +271,7 @@ function pick(e, s) {
     shape.setAttribute("points", corners().map((p) => `${p.x},${p.y}`).join(" "));
   }, () => {
     const dragged = shape.isConnected;
+    if (zone && !dragged && zoneShape() === "dots") return drawn([path[0]]);
     if (dragged && zone) {
       shape.setAttribute("class", "boxpick zonedrawn");
       return drawn(path);
@@ -290,13 +291,18 @@ function pick(e, s) {
   }, () => shape.remove());
 }
 
-/** Takes down what was drawn as a zone, a point every half millimetre, for its form. */
+const zoneShape = () => document.querySelector("#zones select[name=shape]")?.value;
+
+/** Takes down what was drawn as a zone, a point every half millimetre, for its form. A
+    stroke comes after those before it, and so does a dot. */
 function drawn(path) {
   const field = document.getElementById("zone-points"), kept = [path[0]];
   if (!field) return;
   for (const p of path) if (Math.hypot(p.x - kept.at(-1).x, p.y - kept.at(-1).y) > 0.5) kept.push(p);
-  field.value = kept.map((p) => `${p.x.toFixed(2)} mm x ${p.y.toFixed(2)} mm`).join("; ");
-  tell("Drawn: say how it lies to that line, then make the zone");
+  const goesOn = { along: " | ", dots: "; " }[zoneShape()];
+  const points = (goesOn === "; " ? kept.slice(0, 1) : kept).map((p) => `${p.x.toFixed(2)} mm x ${p.y.toFixed(2)} mm`).join("; ");
+  field.value = goesOn && field.value ? field.value + goesOn + points : points;
+  tell(goesOn ? "Drawn: go on, or make the zone" : "Drawn: say how it lies to that line, then make the zone");
 }
 
 /** Whether a point lies in a polygon: it is crossed an odd number of times on one side. */

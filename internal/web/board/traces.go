@@ -9,6 +9,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
+	"chromaqua/internal/desk"
 )
 
 // trace is one trace on all cells of an area.
@@ -50,6 +51,53 @@ func (t *trace) falls() string {
 	}
 	return ""
 }
+
+// stroke is what is drawn by hand with one pen, 1/100 mm.
+type stroke struct {
+	Area   string
+	Path   string
+	Wide   int
+	Filled bool // the path goes round it
+	Colour template.CSS
+	Dry    string
+}
+
+// strokesOf are the strokes, dots and outlines of an area, none where it is not drawn by hand.
+func strokesOf(l *desk.Laid, area int) (out []stroke) {
+	b, look := l.Board, &l.Facts.Looks[area]
+	tone := look.Dense
+	if n := len(look.Traces); n > 0 && look.Traces[n-1].Technique.Marked() {
+		tone = look.Traces[n-1].Tone
+	}
+	for _, id := range b.Areas[area].Area.Zones {
+		z, err := b.Card.ZoneByID(id)
+		if err != nil || !z.Shape.Drawn() {
+			continue
+		}
+		s := stroke{Area: b.Areas[area].ID, Wide: int(100 * z.Width.MM()), Colour: Colours(tone), Dry: tone.Dry}
+		if len(b.Areas[area].Washes) == 0 {
+			s.Colour, s.Dry = Colours(panel.Tone{Dry: unsaid, Wet: unsaid, Grey: unsaid}), unsaid
+		}
+		if z.Shape == card.Outlines {
+			s.Filled = true
+			for _, p := range b.ZoneParts(area) {
+				s.Path += desk.PathOf(p.Outline)
+			}
+		} else {
+			for _, line := range panel.StrokesOf(b.Card, z) {
+				if len(line) == 1 { // a dot: the round end of a line
+					line = append(line, lineart.Point{X: line[0].X + 0.01, Y: line[0].Y})
+				}
+				s.Path += openPath([][]lineart.Point{line})
+			}
+		}
+		out = append(out, s)
+	}
+	return out
+}
+
+// unsaid is the colour of a stroke of which no pen is said.
+const unsaid = "#8a8f98"
 
 // scattered draws drops, 1/100 mm.
 func scattered(drops []panel.Drop) string {

@@ -26,6 +26,7 @@ type view struct {
 	Groups     []groupView // proposed as areas
 	More       int         // groups that are not shown
 	Techniques []card.TechniqueGroup
+	Pens       []penChoice
 	Rare       []card.TechniqueGroup // behind the usual ones
 	Wanted     *wantedView
 	Judgement  *panel.Judgement
@@ -126,6 +127,22 @@ func (a *areaOpen) AlikeIDs() string {
 	return strings.Join(ids, " ")
 }
 
+// penChoice is what a zone is drawn with at once.
+type penChoice struct {
+	Technique card.Technique
+	With      string
+}
+
+// pens are the tools that draw, and a wet brush that drags colour.
+func pens() (out []penChoice) {
+	for _, t := range card.Techniques() {
+		if t.Tool() == card.DrawnLine {
+			out = append(out, penChoice{t, t.Facts().With})
+		}
+	}
+	return append(out, penChoice{card.LinePull, "a wet brush that drags colour out"})
+}
+
 type washView struct {
 	card.Wash
 	Index   int
@@ -215,7 +232,7 @@ func viewOf(l *desk.Laid, own []shelf.Own, open string, nth int) *view {
 	b := l.Board
 	palette := panel.PaletteOf(b.Card)
 	v := &view{
-		Techniques: card.TechniqueGroups(false), Rare: card.TechniqueGroups(true), Judgement: b.Judge(l.Facts.Looks), Measured: panel.Unused(b.Card, own), Free: len(b.Free()), Shapes: card.Shapes(), Ends: card.ZoneEdges(),
+		Techniques: card.TechniqueGroups(false), Rare: card.TechniqueGroups(true), Pens: pens(), Judgement: b.Judge(l.Facts.Looks), Measured: panel.Unused(b.Card, own), Free: len(b.Free()), Shapes: card.Shapes(), Ends: card.ZoneEdges(),
 	}
 	v.propose(l)
 	v.lay(board.Pans(palette, panel.NamesOf(own)), panel.PaintsOf(own))
