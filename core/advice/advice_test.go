@@ -194,7 +194,7 @@ func TestOtherKindsOfImages(t *testing.T) {
 	assert.Equal(t, advice.Mind, find("relief-flattened", relief(card.Unpainted, card.Flat)).Severity)
 	assert.Nil(t, find("relief-flattened", relief(card.Unpainted, card.DryBrush)))
 	assert.Nil(t, find("relief-flattened", relief(card.Painted, card.Flat)))
-	assert.Contains(t, find("folder-small", relief("", card.Flat)).What, "smaller than the panel")
+	assert.Contains(t, find("folder-small", relief("", card.Flat)).What, "smaller than the paper")
 	assert.Nil(t, find("folder-small", func(c *card.Card, _ *panel.Sheet) {
 		c.Line().Kind, c.Line().Width = shelf.ReliefImage, 300*length.Millimetre
 	}))
@@ -246,7 +246,7 @@ func TestOtherKindsOfImages(t *testing.T) {
 
 	assert.Contains(t, find("solid-mottles", func(c *card.Card, _ *panel.Sheet) { c.Line().Kind = shelf.SolidImage }).Why, "10 %")
 	off := find("image-off", func(_ *card.Card, s *panel.Sheet) { s.Laid[0].Off = true })
-	assert.Contains(t, off.What, "wholly off the panel")
+	assert.Contains(t, off.What, "wholly off the paper")
 	assert.Equal(t, change.Centre{Picked: "i1"}, off.Fix.Change)
 	assert.Contains(t, find("line-overhangs", func(c *card.Card, s *panel.Sheet) {
 		require.NoError(t, c.Repeat("i1", 2, 30*length.Millimetre, 0, 0))

@@ -123,7 +123,7 @@ func TestWhereRulesBegin(t *testing.T) {
 		{"frame-holds-nothing", func(c *card.Card, _ *panel.Sheet) { c.Layers[0].Kind = card.Frame }, "", ""},
 		{"solid-mottles", func(c *card.Card, _ *panel.Sheet) { c.Look, c.Paper = shelf.Solid, "cotton-rough" }, "comes out mottled", "28 % of the mass white at the first impression, 7 % after three"},
 		{"solid-mottles", func(c *card.Card, _ *panel.Sheet) { c.Look, c.Paper = shelf.Solid, "cotton-hp" }, "", ""},
-		{"line-overhangs", over(3, false), "Grid overhangs the panel by 3 mm.", ""},
+		{"line-overhangs", over(3, false), "Grid overhangs the paper by 3 mm.", ""},
 		{"line-overhangs", over(0, false), "", ""},
 		{"line-overhangs", over(300, true), "", ""},
 		{"forgotten-cells", func(c *card.Card, _ *panel.Sheet) { c.Areas = nil }, "", ""},

@@ -93,7 +93,7 @@ func reacts(c *card.Card) bool { return c.Look == shelf.Pulled || c.Look == shel
 
 // inkWillRun: a running ink is told when it is chosen, before anything is painted.
 func inkWillRun(f Facts) []Watch {
-	if !f.Card.Inked() || f.Card.Line() == nil || wettest(f.Card) != "" || reacts(f.Card) {
+	if !f.Card.UsesInk() || f.Card.Line() == nil || wettest(f.Card) != "" || reacts(f.Card) {
 		return nil
 	}
 	all, now := ranked(f)
@@ -111,7 +111,7 @@ func inkWillRun(f Facts) []Watch {
 // inkRuns: a line that is not waterproof runs into the wash. The maker's own test
 // outranks what is generally known.
 func inkRuns(f Facts) []Watch {
-	if !f.Card.Inked() || wettest(f.Card) == "" || !Wets(f.Card) || reacts(f.Card) {
+	if !f.Card.UsesInk() || wettest(f.Card) == "" || !Wets(f.Card) || reacts(f.Card) {
 		return nil
 	}
 	all, now := ranked(f)
@@ -137,15 +137,14 @@ func inkRuns(f Facts) []Watch {
 
 // floodOnReactive: colour is drawn out of a reactive line, not washed over it.
 func floodOnReactive(f Facts) (out []Watch) {
-	if !f.Card.Inked() || !reacts(f.Card) {
-		return nil
-	}
-	if _, now := ranked(f); now.Verdict == proof.Holds {
-		return nil
+	usual := f.Card.UsesInk() && reacts(f.Card)
+	if usual {
+		_, now := ranked(f)
+		usual = now.Verdict != proof.Holds
 	}
 	for _, a := range f.Board.Areas {
 		for k, w := range a.Washes {
-			if w.Technique.Left() <= drying.PulledOut || !w.Technique.Covers() || len(a.Cells) == 0 {
+			if w.Technique.Left() <= drying.PulledOut || !w.Technique.Covers() || len(a.Cells) == 0 || !usual && !overReactive(f, a.Area) {
 				continue
 			}
 			out = append(out, Watch{
@@ -159,10 +158,24 @@ func floodOnReactive(f Facts) (out []Watch) {
 	return out
 }
 
+// overReactive reports whether an area has cells of an image whose own ink is meant to give
+// its colour.
+func overReactive(f Facts, a *card.Area) bool {
+	for i := range f.Card.Images {
+		m := &f.Card.Images[i]
+		look := f.Card.LookOf(m)
+		if m.Medium != nil && m.Medium.Ink != "" && (look == shelf.Pulled || look == shelf.Solid) && !f.Card.InkOf(m).Holds &&
+			slices.ContainsFunc(a.Cells, func(s card.Spot) bool { return s.On == m.ID }) {
+			return true
+		}
+	}
+	return false
+}
+
 // inkNeverCures: a slow pigment ink needs a paper that drinks, or powder.
 func inkNeverCures(f Facts) []Watch {
 	k, p := f.Card.InkFacts(), f.Card.PaperFacts()
-	if !f.Card.Inked() || k.ID != "pigment-slow" || p.Surface != drying.Sealed {
+	if !f.Card.UsesInk() || k.ID != "pigment-slow" || p.Surface != drying.Sealed {
 		return nil
 	}
 	all, _ := ranked(f)
@@ -175,7 +188,7 @@ func inkNeverCures(f Facts) []Watch {
 
 // lineStays: no colour can be drawn out of a line that holds.
 func lineStays(f Facts) []Watch {
-	if !f.Card.Inked() || !reacts(f.Card) {
+	if !f.Card.UsesInk() || !reacts(f.Card) {
 		return nil
 	}
 	all, now := ranked(f)
@@ -330,11 +343,11 @@ func lineOverhangs(f Facts) []Watch {
 	}
 	w := Watch{
 		Severity: Note,
-		What:     fmt.Sprintf("%s overhangs the panel by %s.", names[0], length.FromMM(worst).Near(f.Card.Unit)),
+		What:     fmt.Sprintf("%s overhangs the paper by %s.", names[0], length.FromMM(worst).Near(f.Card.Unit)),
 		Why:      "What lies outside is cut off, as it would be by the paper's edge. Centre it where that is not meant.",
 	}
 	if len(names) > 1 {
-		w.What = fmt.Sprintf("%d images overhang the panel, by up to %s.", len(names), length.FromMM(worst).Near(f.Card.Unit))
+		w.What = fmt.Sprintf("%d images overhang the paper, by up to %s.", len(names), length.FromMM(worst).Near(f.Card.Unit))
 	} else if m := f.Card.Line(); len(f.Card.Images) == 1 && upright(m).W <= f.Card.PanelSize().W && upright(m).H <= f.Card.PanelSize().H {
 		w.Fix = &Fix{Label: "Centre it", Change: change.Centre{Picked: m.ID}} // there it has room
 	}
@@ -358,7 +371,7 @@ func imageOff(f Facts) (out []Watch) {
 			m := f.Card.Images[i]
 			out = append(out, Watch{
 				Severity: Mind,
-				What:     m.Title + " lies wholly off the panel.",
+				What:     m.Title + " lies wholly off the paper.",
 				Why:      "Nothing of it is stamped.",
 				Fix:      &Fix{Label: "Centre it", Change: change.Centre{Picked: m.ID}}, // the middle is on the panel
 			})
@@ -390,8 +403,8 @@ func folderSmall(f Facts) (out []Watch) {
 		}
 		out = append(out, Watch{
 			Severity: Mind,
-			What:     fmt.Sprintf("The folder %s, %s, is smaller than the panel.", m.Title, m.Size().With(f.Card.Unit)),
-			Why:      "The relief ends inside the panel, and the folder's edge presses a line into it. Press part of it on purpose, or take a smaller panel.",
+			What:     fmt.Sprintf("The folder %s, %s, is smaller than the paper.", m.Title, m.Size().With(f.Card.Unit)),
+			Why:      "The relief ends inside it, and the folder's edge presses a line into it. Press part of it on purpose, or take a smaller piece.",
 		})
 	}
 	return out

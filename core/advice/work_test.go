@@ -1,6 +1,9 @@
 package advice_test
 
 import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"chromaqua/core/advice"
@@ -195,4 +198,25 @@ func (b *bench) onceMore(ink string) {
 	b.Images = append(b.Images, m)
 	b.sheet.Laid = append(b.sheet.Laid, b.sheet.Laid[0])
 	require.NoError(b.t, b.Put("i8", card.Ref(b.Areas[0].ID), true))
+}
+
+// What is said of an ink counts where something is put on with it: the usual one of the
+// piece, or an image's own.
+func TestInksThatAreUsed(t *testing.T) {
+	said := func(change func(*bench)) []string {
+		b := good(t)
+		change(b)
+		return rules(b.watches())
+	}
+	assert.Contains(t, said(func(b *bench) { b.Ink = "dye"; b.Line().Medium = &card.Medium{Times: 1} }), "ink-runs")
+	assert.NotContains(t, said(func(b *bench) { b.Ink = "dye"; b.Line().Medium = &card.Medium{Ink: "solvent"} }), "ink-runs", "nothing is put on with the dye")
+
+	flooded := func(ink string) func(*bench) {
+		return func(b *bench) {
+			b.as(card.PullOut)
+			b.wash(0, 0).Technique, b.Line().Medium = card.Flat, &card.Medium{Ink: ink, Look: shelf.Pulled}
+		}
+	}
+	assert.Contains(t, said(flooded("dye")), "flood-on-reactive")
+	assert.NotContains(t, said(flooded("solvent")), "flood-on-reactive", "it holds")
 }

@@ -140,6 +140,12 @@ func (w *Work) Inked() bool {
 	return len(w.Images) == 0 || slices.ContainsFunc(w.Images, func(m Image) bool { return m.Inked() })
 }
 
+// UsesInk reports whether some image is put on with the usual ink of the piece, or may yet
+// be: there is none.
+func (w *Work) UsesInk() bool {
+	return len(w.Images) == 0 || slices.ContainsFunc(w.Images, func(m Image) bool { return m.Inked() && m.medium().Ink == "" })
+}
+
 // Has reports whether an image of that kind lies on the panel.
 func (w *Work) Has(k shelf.ImageKind) bool {
 	return slices.ContainsFunc(w.Images, func(m Image) bool { return m.Is(k) })

@@ -172,7 +172,7 @@ func (c *Card) AddPiece(k PieceKind) (string, error) {
 	if facts.Paper == "" {
 		p.OwnPaper = c.OwnPaper
 	}
-	p.OwnInk = c.OwnInk
+	p.OwnInk, p.Look = c.OwnInk, c.Look // an ink and what is wanted of it go together
 	switch k {
 	case BasePiece:
 		p.Face, p.Paper, p.OwnPaper = FrontFace, c.Base.Paper, nil

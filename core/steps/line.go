@@ -13,6 +13,10 @@ import (
 	"chromaqua/core/wording"
 )
 
+// bigStamp is the size of a stamp that is not pressed evenly by hand from above, mm²: an
+// estimate, more than two palms side by side.
+const bigStamp = 12_000
+
 // How long sticky ink takes powder: a general figure.
 const sticky = 5 * time.Minute
 
@@ -232,7 +236,11 @@ func (c *task) impression(title, what string, images []*card.Image, off string, 
 	ink := pads[0]
 	s := Step{Kind: Line, Deed: card.Ref(images[0].ID), Title: title, Detail: what + " with " + padsWords(pads), Dur: stampTime * time.Duration(len(pads))}
 	times, watered, _ := images[0].Times()
-	if ink.Method == shelf.Stamped {
+	switch {
+	case ink.Method != shelf.Stamped:
+	case times == 0 && images[0].Size().W.MM()*images[0].Size().H.MM() > bigStamp:
+		s.Detail = sentence(s.Detail, "A big one: lay the stamp face up, ink it from all sides, lay the paper on it and rub with a roller or the fingers; look for patches before you lift it off.")
+	default:
 		s.Detail = sentence(s.Detail, c.oftenWords(times))
 	}
 	if watered {

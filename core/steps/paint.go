@@ -289,6 +289,9 @@ func (c *task) titled(s *Step, st *stroke) string {
 		if st.wet {
 			name += ", into the wet"
 		}
+		if f := st.Technique.Facts(); f.Trace != card.NoTrace || f.Lies == card.AsOpaque { // done otherwise than a wash is
+			name += ", " + string(st.Technique)
+		}
 	} else {
 		name += ": " + c.board.Card.WashName(st.Wash)
 	}

@@ -30,26 +30,35 @@ const schemaFile = "../../docs/card-file.schema.json"
 
 // words are the types of which only some words are written.
 var words = map[reflect.Type][]string{
-	reflect.TypeFor[card.Technique]():    texts(card.Techniques()),
-	reflect.TypeFor[card.PieceKind]():    kinds(),
-	reflect.TypeFor[card.Face]():         texts(card.Faces()),
-	reflect.TypeFor[card.HeldBy]():       append(joints(), string(card.ByNothing)),
-	reflect.TypeFor[card.Shape]():        texts(card.Shapes()),
-	reflect.TypeFor[card.ZoneEdge]():     texts(card.ZoneEdges()),
-	reflect.TypeFor[card.HandlingKind](): texts(card.HandlingKinds()),
-	reflect.TypeFor[card.BareWay]():      texts(card.BareWays()),
-	reflect.TypeFor[card.MarkKind]():     {string(card.Pen), string(card.Join), string(card.Bare)},
-	reflect.TypeFor[card.LayerKind]():    {string(card.Mat), string(card.Frame)},
-	reflect.TypeFor[card.Relief]():       texts(card.Reliefs()),
-	reflect.TypeFor[card.Drying]():       texts(card.Dryings()),
-	reflect.TypeFor[card.Edge]():         texts(card.Edges()),
-	reflect.TypeFor[card.HoldKind]():     holds(),
-	reflect.TypeFor[card.TapeKind]():     tapes(),
-	reflect.TypeFor[shelf.Look]():        texts(shelf.Looks()),
-	reflect.TypeFor[shelf.ImageKind]():   texts(shelf.ImageKinds()),
-	reflect.TypeFor[nest.Side]():         {string(nest.Left), string(nest.Right), string(nest.Top), string(nest.Bottom)},
-	reflect.TypeFor[length.Unit]():       {"in", "mm"},
-	reflect.TypeFor[pigment.Strength]():  strengths(),
+	reflect.TypeFor[card.Technique]():         texts(card.Techniques()),
+	reflect.TypeFor[card.PieceKind]():         kinds(),
+	reflect.TypeFor[card.Face]():              texts(card.Faces()),
+	reflect.TypeFor[card.HeldBy]():            append(joints(), string(card.ByNothing)),
+	reflect.TypeFor[card.Shape]():             texts(card.Shapes()),
+	reflect.TypeFor[card.ZoneEdge]():          texts(card.ZoneEdges()),
+	reflect.TypeFor[card.HandlingKind]():      texts(append(card.HandlingKinds(), card.PutWords, card.Embellish)),
+	reflect.TypeFor[card.TextWay]():           texts(card.TextWays()),
+	reflect.TypeFor[card.EmbellishmentKind](): embellishments(),
+	reflect.TypeFor[card.BareWay]():           texts(card.BareWays()),
+	reflect.TypeFor[card.MarkKind]():          {string(card.Pen), string(card.Join), string(card.Bare)},
+	reflect.TypeFor[card.LayerKind]():         {string(card.Mat), string(card.Frame)},
+	reflect.TypeFor[card.Relief]():            texts(card.Reliefs()),
+	reflect.TypeFor[card.Drying]():            texts(card.Dryings()),
+	reflect.TypeFor[card.Edge]():              texts(card.Edges()),
+	reflect.TypeFor[card.HoldKind]():          holds(),
+	reflect.TypeFor[card.TapeKind]():          tapes(),
+	reflect.TypeFor[shelf.Look]():             texts(shelf.Looks()),
+	reflect.TypeFor[shelf.ImageKind]():        texts(shelf.ImageKinds()),
+	reflect.TypeFor[nest.Side]():              {string(nest.Left), string(nest.Right), string(nest.Top), string(nest.Bottom)},
+	reflect.TypeFor[length.Unit]():            {"in", "mm"},
+	reflect.TypeFor[pigment.Strength]():       strengths(),
+}
+
+func embellishments() (out []string) {
+	for _, f := range card.EmbellishmentFacts() {
+		out = append(out, string(f.Kind))
+	}
+	return out
 }
 
 func texts[T ~string](all []T) (out []string) {
@@ -159,6 +168,7 @@ func TestSamplesHoldToTheSchema(t *testing.T) {
 	for _, j := range jobs.All() {
 		cards = append(cards, j.Make().Card)
 	}
+	cards = append(cards, jobs.Worded().Card, jobs.Bits().Card, jobs.Bare().Card)
 	require.Greater(t, len(cards), 15)
 	for _, c := range cards {
 		doc, err := c.Encode()

@@ -36,11 +36,19 @@ func All() []Job {
 		{4, "Otter in the river", otterInRiver},
 		{5, "Three lanterns", lanterns},
 		{6, "Puffin in a soft grey line", puffinSoft},
+		{7, "Loose sea-urchins on wood pulp", looseUrchins},
+		{8, "Snowy boathouse", snowyBoathouse},
+		{9, "Panel-filling weeds, three cards at once", weedsThrice},
+		{10, "Three paints only", threePaints},
 		{11, "Jars at night", jarsAtNight},
 		{12, "Relief from a folder", relief},
 		{13, "Corals and rays", coralsAndRays},
+		{14, "Ink pads tried", inkPads},
 		{15, "Stars kept pale", starsKeptPale},
 		{16, "Ground left to chance", chance},
+		{17, "Stencil ground", stencilled},
+		{18, "Seahorse in a line that mixes", seahorseMixing},
+		{19, "No-line sea anemone", noLineAnemone},
 		{20, "Harbour silhouette", silhouette},
 	}
 }
@@ -106,6 +114,14 @@ func (s *Studio) piece(k card.PieceKind, name string, set func(*card.Piece)) str
 		set(p)
 	}
 	return id
+}
+
+// cutOut cuts a piece along the line of its first image.
+func (s *Studio) cutOut(id string, o card.Outline) {
+	p, err := s.Card.PieceByID(id)
+	must(err)
+	o.Image = p.Images[0].ID
+	s.Card.Reshape(p, func() { p.Outline = &o })
 }
 
 // lay puts a drawing on a card at a place, mm, and returns its id.
@@ -272,7 +288,6 @@ func relief(s *Studio) {
 	f := s.lay(c, scallops(), shelf.ReliefImage, 18, 20, nil)
 	area(c, "Scallops", f, []float64{14, 13, 35, 34, 56, 55}, wash("PB15:3", pigment.Tea, card.Flat))
 	area(c, "Others", f, []float64{35, 13, 14, 34, 56, 34}, wash("PV19", pigment.Tea, card.Flat))
-	c.AddAct(card.Handling{Kind: card.Press})
 }
 
 func coralsAndRays(s *Studio) {
@@ -287,9 +302,7 @@ func coralsAndRays(s *Studio) {
 		r := s.lay(c, ray(), shelf.LineImage, 14, 14, nil)
 		area(c, "Wings", r, []float64{23, 20}, wash("PB29", pigment.Tea, card.Flat), wash("PB29", pigment.Milk, card.Glaze))
 	})
-	p, err := s.Card.PieceByID(id)
-	must(err)
-	p.Outline = &card.Outline{Image: p.Images[0].ID, Margin: mm}
+	s.cutOut(id, card.Outline{Margin: mm})
 	second := s.piece(card.SecondPanel, "Second panel", func(p *card.Piece) { p.Size = length.Size{W: 70 * mm, H: 25 * mm} })
 	s.on(second, func(c *card.Card) {
 		w := s.lay(c, words(), shelf.LineImage, 10, 8, in("dye"))

@@ -169,3 +169,58 @@ func words() *Sketch {
 	}
 	return s
 }
+
+// urchinAt are points in the cells of an urchin.
+var urchinAt = []float64{22, 22, 22, 8, 22, 36, 8, 22, 36, 22}
+
+func urchin() *Sketch {
+	return sketch("Urchin", 44, 44).oval(22, 22, 20, 20).oval(22, 22, 8, 8).line(7.9, 7.9, 16.4, 16.4).line(36.1, 7.9, 27.6, 16.4).line(7.9, 36.1, 16.4, 27.6).line(36.1, 36.1, 27.6, 27.6)
+}
+
+func boathouse() *Sketch {
+	return sketch("Boathouse", 60, 52).closed(8, 20, 52, 20, 52, 40, 8, 40).closed(4, 20, 30, 4, 56, 20).line(6, 43, 54, 43)
+}
+
+func masts() *Sketch {
+	return sketch("Masts", 30, 40).closed(6, 38, 6, 6, 14, 30).closed(22, 38, 22, 14, 28, 32)
+}
+
+// weedX is the middle of a blade of weed, mm.
+func weedX(k int) float64 { return 20 + 34*float64(k) }
+
+func weeds() *Sketch {
+	s := sketch("Weeds", 104, 134)
+	for k := range 3 {
+		for i := range 3 {
+			x, y := weedX(k), 15+40*float64(i)
+			s.closed(x, y-13, x+9, y-2, x+6, y+13, x-6, y+13, x-9, y-2)
+		}
+	}
+	return s
+}
+
+func seahorse() *Sketch {
+	s := sketch("Seahorse", 72, 122).oval(36, 20, 13, 12)
+	for i := range 4 {
+		s.oval(36, 40+16*float64(i), 15-2*float64(i), 8)
+	}
+	return s.oval(36, 20, 3, 3)
+}
+
+// anemoneAt are points in its arms.
+func anemoneAt() (at []float64) {
+	for i := range 6 {
+		sin, cos := math.Sincos(math.Pi * float64(i) / 3)
+		at = append(at, 28+17*cos, 30+17*sin)
+	}
+	return at
+}
+
+func anemone() *Sketch {
+	s := sketch("Anemone", 56, 60).oval(28, 30, 9, 9)
+	for i := range 6 {
+		sin, cos := math.Sincos(math.Pi * float64(i) / 3)
+		s.oval(28+17*cos, 30+17*sin, 7.4, 7.4)
+	}
+	return s
+}

@@ -52,7 +52,7 @@ func TestComposingAPanel(t *testing.T) {
 	edit("edit", "shift", "picked", "i2", "dx", "900", "dy", "0")
 	st.Read(1)
 	page = st.Get("/cards/1/line").Body
-	assert.Contains(t, page, "lies wholly off the panel")
+	assert.Contains(t, page, "lies wholly off the paper")
 	assert.Contains(t, page, `<input type="hidden" name="picked" value="i2"><button class="btn btn-small">Centre it`)
 	edit("edit", "centre", "picked", "i2")
 	assert.Equal(t, front, *st.Card(1).Card.Line(), "the one in front stays")
@@ -102,7 +102,7 @@ func TestKindsOfImages(t *testing.T) {
 	}
 	page := edit("edit", "image-kind", "kind", "relief")
 	assert.Contains(t, page, "When is the folder pressed?")
-	assert.Contains(t, page, "is smaller than the panel")
+	assert.Contains(t, page, "is smaller than the paper")
 	edit("edit", "relief", "relief", "unpainted")
 	assert.Equal(t, card.Unpainted, st.Card(1).Card.Relief)
 	page = edit("edit", "image-kind", "kind", "solid")
