@@ -51,11 +51,13 @@ var rooms = map[string][]string{
 
 	"internal/golden":   {},
 	"internal/svg":      {"core/length"},
-	"internal/picture":  {"core/length", "core/lineart", "internal/svg"},
+	"internal/pdfpage":  {"core/length"},
+	"internal/picture":  {"core/length", "core/lineart", "internal/pdfpage", "internal/svg"},
 	"internal/standin":  {"core/pigment", "core/proof"},
 	"internal/store":    {"core/card", "core/length", "core/paper", "core/proof", "core/settings", "core/shelf"},
 	"internal/cardfile": {"core/card", "internal/picture", "internal/store"},
-	"internal/sheet":    {"core/card", "core/fold", "core/length", "core/lineart", "core/order", "core/panel", "core/pigment", "core/steps", "core/cutting", "core/paper", "core/pouch", "core/proof", "core/wording"},
+	"core/printing":     {"core/card", "core/cutting", "core/fold", "core/length", "core/panel", "core/shelf", "core/wording"},
+	"internal/sheet":    {"core/card", "core/fold", "core/printing", "core/length", "core/lineart", "core/order", "core/panel", "core/pigment", "core/steps", "core/cutting", "core/paper", "core/pouch", "core/proof", "core/wording"},
 	"internal/demo":     {"core/...", "internal/picture", "internal/standin", "internal/store"},
 	"internal/desk":     {"core/...", "internal/picture", "internal/store"},
 

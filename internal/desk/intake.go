@@ -10,10 +10,10 @@ import (
 )
 
 // NewImage checks a picture file and makes it ready to store, with its real width
-// where it says that. It is decoded whole, so that a damaged file is refused now
-// and not later.
-func NewImage(ctx context.Context, data []byte, name string) (store.Image, error) {
-	data, width, err := picture.Stored(ctx, data)
+// where it says that; of a PDF it takes that page, from 1. It is decoded whole, so that a
+// damaged file is refused now and not later.
+func NewImage(ctx context.Context, data []byte, name string, page int) (store.Image, error) {
+	data, width, err := picture.Kept(ctx, data, page)
 	if err != nil {
 		return store.Image{}, err
 	}

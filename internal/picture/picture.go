@@ -1,5 +1,5 @@
 // Package picture reads picture files that come from outside: scans and
-// drawings as PNG, JPEG, TIFF, WebP or SVG, within limits that keep memory bounded.
+// drawings as PNG, JPEG, TIFF, WebP, SVG or a page of a PDF, within limits that keep memory bounded.
 package picture
 
 import (
@@ -23,6 +23,7 @@ import (
 
 	"chromaqua/core/length"
 	"chromaqua/core/lineart"
+	"chromaqua/internal/pdfpage"
 	"chromaqua/internal/svg"
 )
 
@@ -40,7 +41,7 @@ type Info struct {
 }
 
 // ErrKind means the file is no picture this program reads.
-var ErrKind = errors.New("this is not a PNG, JPEG, TIFF, WebP or SVG picture; save or scan it as one of those and try again")
+var ErrKind = errors.New("this is not a PNG, JPEG, TIFF, WebP or SVG picture, nor a PDF; save or scan it as one of those and try again")
 
 // Inspect reads a picture's header and refuses what could not be worked with.
 func Inspect(data []byte) (Info, error) {
@@ -106,6 +107,19 @@ func Stored(ctx context.Context, data []byte) (kept []byte, width length.Length,
 	}
 	kept, err = asPNG(m)
 	return kept, widthOf(data, info), err
+}
+
+// Kept is [Stored] of a picture, and of a PDF that page, from 1, cut to what is on it.
+func Kept(ctx context.Context, data []byte, page int) (kept []byte, width length.Length, err error) {
+	if !pdfpage.Is(data) {
+		return Stored(ctx, data)
+	}
+	d, err := pdfpage.Draw(ctx, data, page)
+	if err != nil {
+		return nil, 0, err
+	}
+	kept, err = asPNG(d.Gray)
+	return kept, d.Width, err
 }
 
 // orientation is how a camera was held, 1 for upright, by the picture's Exif (2.32,

@@ -139,6 +139,7 @@ func fieldsOf(t reflect.Type) map[string]field {
 type File struct {
 	Name string
 	Size int64
+	Page int // of a PDF, from 1
 	sent *multipart.FileHeader
 }
 
@@ -155,7 +156,14 @@ func SentFile(w http.ResponseWriter, r *http.Request, limit int64) (*File, error
 	if sent[0].Size == 0 {
 		return nil, Refused(errors.New("the file is empty; choose another"))
 	}
-	return &File{sent[0].Filename, sent[0].Size, sent[0]}, nil
+	at := 1
+	if text := strings.TrimSpace(r.PostFormValue("page")); text != "" {
+		var err error
+		if at, err = strconv.Atoi(text); err != nil || at < 1 {
+			return nil, Refused(fmt.Errorf("%.20q is no page of a PDF; count them from 1", text))
+		}
+	}
+	return &File{sent[0].Filename, sent[0].Size, at, sent[0]}, nil
 }
 
 // Open opens the file where it lies.

@@ -238,7 +238,7 @@ func (h *Host) TakeScan(w http.ResponseWriter, r *http.Request, use func(*Editin
 		if err != nil {
 			return change.Done{}, err
 		}
-		m, err := desk.NewImage(r.Context(), data, file.Name)
+		m, err := desk.NewImage(r.Context(), data, file.Name, file.Page)
 		if err != nil {
 			return change.Done{}, err
 		}

@@ -150,3 +150,12 @@ func Worded() *Studio {
 func says(c *card.Card, text string, by card.TextWay, high, x, y float64) {
 	c.AddAct(card.Handling{Kind: card.PutWords, Text: &card.Text{Text: text, By: by, Height: length.FromMM(high), X: length.FromMM(x), Y: length.FromMM(y)}})
 }
+
+// Frame is a card with a rectangle of w × h mm on its panel, so far from its corner: the
+// middle of its line is half the line's width further in.
+func Frame(w, h, x, y float64) *Studio {
+	s := &Studio{Card: card.New("Frame", length.Millimetres), Files: map[string][]byte{}}
+	d := sketch("Frame", w+2, h+2).closed(1+lineMM/2, 1+lineMM/2, 1+w-lineMM/2, 1+lineMM/2, 1+w-lineMM/2, 1+h-lineMM/2, 1+lineMM/2, 1+h-lineMM/2)
+	s.lay(s.Card, d, shelf.LineImage, x-1, y-1, nil)
+	return s
+}

@@ -184,7 +184,7 @@ func (d *place) takeImage(r *http.Request, file *page.File) error {
 	if err != nil {
 		return err
 	}
-	m, err := desk.NewImage(r.Context(), data, file.Name)
+	m, err := desk.NewImage(r.Context(), data, file.Name, file.Page)
 	if err != nil {
 		return err
 	}
@@ -290,7 +290,7 @@ func (d *place) straighten(r *http.Request, base int64, m *store.Image) error {
 	if err != nil {
 		return err
 	}
-	next, err := desk.NewImage(r.Context(), data, m.Title)
+	next, err := desk.NewImage(r.Context(), data, m.Title, 1)
 	if err != nil {
 		return err
 	}

@@ -196,7 +196,7 @@ func (d *place) readTest(r *http.Request, scan func() ([]byte, error), name stri
 	if err != nil {
 		return err
 	}
-	m, err := desk.NewImage(r.Context(), data, name)
+	m, err := desk.NewImage(r.Context(), data, name, 1)
 	if err != nil {
 		return err
 	}

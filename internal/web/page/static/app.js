@@ -228,7 +228,8 @@ async function sendAway(form, submitter) {
 
 document.addEventListener("change", (e) => {
   const form = e.target.closest("form[data-on-change], form[data-takes-file]");
-  if (form && (e.target.type === "file") === form.hasAttribute("data-takes-file")) form.requestSubmit();
+  const paged = e.target.type === "file" && /\.pdf$/i.test(e.target.value); // its page may have to be said
+  if (form && !paged && (e.target.type === "file") === form.hasAttribute("data-takes-file")) form.requestSubmit();
 });
 
 /** Typing narrows a list to what speaks of it. */

@@ -2,6 +2,7 @@ package line
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"embed"
 	"errors"
@@ -58,11 +59,12 @@ var tools = []board.Tool{
 }
 
 // Show shows the images on the panel and what they are made with.
-func (*place) Show(v *station.Visit) error {
+func (p *place) Show(v *station.Visit) error {
 	shown := viewOf(v.Laid, v.Studio, v.Page.Picked)
 	if shown.Picked != nil {
 		v.Page.Picked = shown.Picked.ID
 	}
+	shown.Print = p.printOf(v, cmp.Or(v.Rev.Piece, card.ThePanel))
 	v.Page.View = shown
 	b := &v.Page.Board
 	b.Plain, b.AtLine, b.Tools, b.Says = true, true, tools, "Drag the image."
@@ -136,6 +138,8 @@ func (p *place) useDrawing(e *station.Editing) (change.Done, error) {
 // Routes answers with cut-outs to print, and takes scans.
 func (p *place) Routes(r chi.Router) {
 	r.Get("/masks.{as:svg|pdf}", p.host.Handle(p.cutOuts))
+	r.Get("/print.pdf", p.host.Handle(p.printPDF))
+	r.Get("/print-test.pdf", p.host.Handle(p.printTest))
 	r.Post("/upload", p.host.Handle(p.upload))
 	r.Post("/impression", p.host.Handle(p.impression))
 	r.Post("/impression/practice", p.host.Handle(p.practiseImpression))

@@ -51,6 +51,7 @@ type view struct {
 	Specks           string
 	Smallest         length.Length // across the smallest cell
 	PanelW           string
+	Print            *printView
 }
 
 // imageRow is an image on the panel with its fields as they are typed.
