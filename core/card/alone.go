@@ -41,7 +41,7 @@ func (c *Card) Return(id string, alone *Card) error {
 	p.Work = alone.Work
 	c.Name, c.Notes, c.Silenced, c.Unit = alone.Name, alone.Notes, alone.Silenced, alone.Unit
 	c.Called, c.Measured, c.Wanted = alone.Called, alone.Measured, alone.Wanted
-	c.Copies, c.Drying, c.Room = alone.Copies, alone.Drying, alone.Room
+	c.Copies, c.Drying, c.Room, c.Schools = alone.Copies, alone.Drying, alone.Room, alone.Schools
 	return nil
 }
 

@@ -12,6 +12,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/nest"
 	"chromaqua/core/pigment"
+	"chromaqua/core/school"
 	"chromaqua/core/shelf"
 )
 
@@ -19,7 +20,7 @@ import (
 // could misread the file.
 const (
 	Kind    = "chromaqua-card"
-	Version = 8
+	Version = 9
 )
 
 // Limits of a card; whatever exceeds them is a slip or an attack.
@@ -71,6 +72,7 @@ type Card struct {
 	Copies   int              `json:"copies,omitempty"`   // that paint is mixed for; one when 0
 	Drying   Drying           `json:"drying"`
 	Room     drying.Room      `json:"room"`
+	Schools  school.Ways      `json:"schools,omitzero"` // where it is worked otherwise than the studio does, and what is new on it begins as
 
 	elsewhere []string // ids that are taken on other pieces, when it is one of them alone
 }

@@ -140,6 +140,9 @@ func (c *Card) checkMaterials() error {
 	if !slices.Contains(Dryings(), c.Drying) {
 		return fmt.Errorf("%q is no way of drying; use mixed, air or heat", string(c.Drying))
 	}
+	if err := c.Schools.Check(); err != nil {
+		return err
+	}
 	return c.Room.Check()
 }
 

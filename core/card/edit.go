@@ -11,6 +11,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/nest"
 	"chromaqua/core/pigment"
+	"chromaqua/core/school"
 	"chromaqua/core/shelf"
 )
 
@@ -25,6 +26,7 @@ func (c *Card) SetFormat(id string, turned bool) error {
 		front = front.Turned()
 	}
 	c.recentre(func() { c.Base.Format, c.Base.Front, c.Base.Across = id, front, turned })
+	c.foldAsItLies()
 	return nil
 }
 
@@ -40,6 +42,7 @@ func (c *Card) setFront(front length.Size) {
 	if front.W != 0 && front.H != 0 {
 		c.Base.Across = front.W > front.H
 	}
+	c.foldAsItLies()
 }
 
 var errNoRing = errors.New("that layer is gone: it was removed or undone meanwhile; nothing was changed")
@@ -208,7 +211,7 @@ func (c *Card) AddArea(name string) string {
 	if strings.TrimSpace(name) == "" {
 		name = "Area " + strings.TrimPrefix(id, "a")
 	}
-	c.Areas = append(c.Areas, Area{ID: id, Name: name, Cells: []Spot{}, Washes: []Wash{}})
+	c.Areas = append(c.Areas, Area{ID: id, Name: name, Loose: c.Schools.Lines == school.LooseLines, Cells: []Spot{}, Washes: []Wash{}})
 	return id
 }
 

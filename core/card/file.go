@@ -44,7 +44,7 @@ func Decode(b []byte) (*Card, error) {
 	if head.Kind != Kind || head.Version < 1 || head.Version > Version {
 		return nil, probe.Check()
 	}
-	for _, rewrite := range []func([]byte) ([]byte, error){1: fromVersion1, 2: fromVersion2, 3: fromVersion3, 4: fromVersion4, 5: fromVersion5, 6: fromVersion6, 7: fromVersion7}[head.Version:] {
+	for _, rewrite := range []func([]byte) ([]byte, error){1: fromVersion1, 2: fromVersion2, 3: fromVersion3, 4: fromVersion4, 5: fromVersion5, 6: fromVersion6, 7: fromVersion7, 8: fromVersion8}[head.Version:] {
 		var err error
 		if b, err = rewrite(b); err != nil {
 			return nil, err
@@ -157,6 +157,9 @@ func fromVersion6(b []byte) ([]byte, error) { return renumbered(b, 7) }
 
 // fromVersion7 rewrites a card from before marks, words and what is scattered by a draw.
 func fromVersion7(b []byte) ([]byte, error) { return renumbered(b, 8) }
+
+// fromVersion8 rewrites a card from before it could depart from how its studio works.
+func fromVersion8(b []byte) ([]byte, error) { return renumbered(b, 9) }
 
 // renumbered is a card whose fields mean in the next version what they meant.
 func renumbered(b []byte, version int) ([]byte, error) {

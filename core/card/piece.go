@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"chromaqua/core/length"
+	"chromaqua/core/school"
 )
 
 // Limits of the pieces of a card.
@@ -172,6 +173,10 @@ func (c *Card) AddPiece(k PieceKind) (string, error) {
 	if facts.Paper == "" {
 		p.OwnPaper = c.OwnPaper
 	}
+	if c.Schools.Paper == school.PulpForLight && facts.Paper == "" {
+		p.Paper, p.OwnPaper = pulpPaper, nil
+	}
+	p.Hold = heldBy(c.Schools.Hold)
 	p.OwnInk, p.Look = c.OwnInk, c.Look // an ink and what is wanted of it go together
 	switch k {
 	case BasePiece:

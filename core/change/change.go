@@ -156,6 +156,7 @@ var kinds = map[string]Change{
 
 	"copies": Copies{},
 	"drying": Drying{},
+	"school": School{},
 }
 
 // nameOf is kinds the other way round.

@@ -45,6 +45,9 @@ type Fold struct {
 
 // Do changes the fold.
 func (c Fold) Do(on *card.Card) (Done, error) {
+	if on.Base.Fold != c.Fold {
+		on.Schools.Fold = "" // it is folded as is said, however it lies
+	}
 	on.Base.Fold, on.Base.Inside = c.Fold, c.Scored == "inside"
 	return said("changed the fold"), on.Base.Fold.Check()
 }

@@ -41,3 +41,21 @@ func (c Drying) Do(on *card.Card) (Done, error) {
 	on.Room.Celsius, on.Room.Humidity = float64(c.Celsius), float64(c.Humidity)/100
 	return said("changed drying, room or cards"), nil
 }
+
+// School departs from how the studio works in one question, on this card; without a way it
+// is worked as the studio does.
+type School struct {
+	Question string `json:"question"`
+	Way      string `json:"way"`
+}
+
+// Do answers the question for the card.
+func (c School) Do(on *card.Card) (Done, error) {
+	if err := on.Schools.Choose(c.Question, c.Way); err != nil {
+		return Done{}, err
+	}
+	if c.Way == "" {
+		return said("works on it as in the studio"), nil
+	}
+	return said("works on it otherwise than in the studio: %s", c.Way), nil
+}

@@ -1,6 +1,7 @@
 package change
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"slices"
@@ -47,7 +48,7 @@ func (c NewZone) Do(on *card.Card) (Done, error) {
 			}
 		}
 	}
-	z := card.Zone{Shape: c.Shape, On: c.On, Edge: c.Edge, Water: c.Water, Round: c.Round}
+	z := card.Zone{Shape: c.Shape, On: c.On, Edge: cmp.Or(c.Edge, on.EdgeOfNew(c.Shape)), Water: c.Water, Round: c.Round}
 	if c.Shape == card.Along {
 		z.Breaks = breaks
 	}

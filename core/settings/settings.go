@@ -7,6 +7,8 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+
+	"chromaqua/core/school"
 )
 
 // Hand is the hand that paints.
@@ -32,6 +34,8 @@ type Settings struct {
 	Hand    Hand    `json:"hand"`     // which must not rest on wet paint
 	HeatCM2 float64 `json:"heat_cm2"` // a larger wet patch dries by air where drying is mixed
 	Rack    int     `json:"rack"`     // wet cards that find room beside the one being painted
+
+	Schools school.Ways `json:"schools,omitzero"` // how the maker works
 }
 
 // Default is what holds until the maker says otherwise: makers take about twice as
@@ -50,7 +54,7 @@ func (s Settings) Check() error {
 	case s.Rack < 0 || s.Rack > MaxRack:
 		return fmt.Errorf("a rack holds 0 to %d wet cards", MaxRack)
 	}
-	return nil
+	return s.Schools.Check()
 }
 
 // Decode reads and checks settings; what is not given is as by default.

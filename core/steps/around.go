@@ -185,6 +185,7 @@ func (c *task) finish() {
 		}
 		hold = c.betweenPaint(b, hold, from)
 	}
+	c.putInWhite()
 	if !free {
 		c.release(hold)
 	}
@@ -193,7 +194,7 @@ func (c *task) finish() {
 		c.after(last, id, waitFor(handling, handling))
 		last = id
 	}
-	if s, needed := c.flattening(); needed {
+	if s, needed := c.flattening(); needed && !(c.ID == card.ThePanel && c.flatLater()) {
 		then(c.add(s, order.Op{}))
 		c.afterLate(last)
 	}

@@ -21,6 +21,9 @@ func (c *compiler) mount() {
 		c.after(t.ready, id, waitFor(handling, handling))
 		t.afterLate(id)
 	}
+	if c.flatLater() {
+		c.flattenCard(id)
+	}
 }
 
 // mounting is the step that puts the card together: each joint from the base up, with what

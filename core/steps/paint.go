@@ -9,6 +9,7 @@ import (
 	"chromaqua/core/drying"
 	"chromaqua/core/order"
 	"chromaqua/core/pigment"
+	"chromaqua/core/school"
 	"chromaqua/core/shelf"
 	"chromaqua/core/wording"
 )
@@ -61,12 +62,12 @@ func (c *task) watered(area int) bool {
 // wetting adds clean water drawn to the edge of a zone.
 func (c *task) wetting(i, n, of int, over sweep) int {
 	name := c.board.Areas[i].Name
-	s := Step{Kind: Wet, Title: "Wet " + name + " with clean water", Detail: "To just short of its edge, until it shines evenly; no puddles.", On: &On{i, Wetting}, Deed: card.WashRef(c.board.Areas[i].ID, 0), Go: letter(n, of), Cells: over.cells()}
+	f, how := c.wetted()
+	s := Step{Kind: Wet, Title: "Wet " + name + " with clean water", Detail: how, On: &On{i, Wetting}, Deed: card.WashRef(c.board.Areas[i].ID, 0), Go: letter(n, of), Cells: over.cells()}
 	if c.split(s.Cells) {
 		s.Together = Zoned
 	}
 	s.Dur, s.Brush = c.takesOf(card.Wash{Technique: card.Flat}, 0, s.Cells)
-	f := filmOf(card.Flat)
 	c.dries(&s, over, f)
 	id := c.add(s, order.Op{})
 	c.heatableAs(id, card.Flat, over, f)
@@ -141,7 +142,7 @@ func (c *task) wash(i, k, n, of int, over sweep) int {
 		s.IntoWet = []int{st.base.ID}
 	}
 	s.Title, s.Detail, s.Caution = c.titled(&s, &st), c.detail(&s, &st), c.cautions(st.Wash)
-	id := c.add(s, order.Op{Color: s.Mix, Light: c.light(s.Mix), Ground: k == 0 && c.lays[i].ground})
+	id := c.add(s, order.Op{Color: s.Mix, Light: c.lightness(s.Mix), Ground: k == 0 && c.lays[i].ground && c.ways.Background != school.GroundLast})
 	c.heatableAs(id, st.Technique, over, f)
 	c.waitBelow(&st, id)
 	return id
@@ -368,11 +369,10 @@ func (c *task) findGrounds() {
 		}
 	}
 	for i := range c.board.Areas {
-		outside := slices.ContainsFunc(c.board.Areas[i].Cells, func(id int) bool { return c.board.Part(id).Outside })
 		lighter := false
 		for j, l := range light {
 			lighter = lighter || j != i && l >= light[i]
 		}
-		c.lays[i].ground = outside && !lighter
+		c.lays[i].ground = c.reachesOut(i) && !lighter
 	}
 }

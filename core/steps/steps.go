@@ -23,6 +23,7 @@ import (
 	"chromaqua/core/order/solver"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
+	"chromaqua/core/school"
 	"chromaqua/core/settings"
 	"chromaqua/core/shelf"
 	"chromaqua/core/wording"
@@ -139,6 +140,7 @@ type Plan struct {
 	Notes    []Note // what could not be planned as the maker wants it
 	Pieces   []panel.Piece
 	Bench    Bench // at which it was compiled
+	Ways     school.Ways
 
 	reasons map[pair]wait // why an operation waits for another
 }
@@ -196,7 +198,7 @@ func CompileAll(pieces []panel.Piece, of *card.Card, with Bench) (*Plan, error) 
 	if len(with.Brushes) == 0 {
 		with.Brushes = shelf.Brushes()
 	}
-	base := &compiler{doc: of, pieces: pieces, bench: with, tones: map[toneKey]tone{}, settled: newSettled()}
+	base := &compiler{doc: of, pieces: pieces, bench: with, ways: of.Schools.Over(with.Schools), tones: map[toneKey]tone{}, settled: newSettled()}
 	base.parts()
 	for {
 		c := base.again()
@@ -222,6 +224,7 @@ type compiler struct {
 	doc    *card.Card
 	pieces []panel.Piece
 	bench  Bench
+	ways   school.Ways // how the card is worked
 	tasks  []*task
 	tones  map[toneKey]tone
 	notes  []Note
@@ -316,6 +319,7 @@ func (c *compiler) compile() error {
 		t.before()
 		t.paint()
 		t.overlaps()
+		t.inTurn()
 		t.joins()
 		t.regions()
 	}
@@ -362,7 +366,7 @@ func (c *compiler) plan() *Plan {
 			s.Detail = sentence(s.Detail, "It may run into "+wording.And(into)+": while one shines, lay the other beside it.")
 		}
 	}
-	return &Plan{Instance: c.in, Steps: c.steps, Mixes: c.amounts(), Notes: c.notes, Pieces: c.pieces, Bench: c.bench, reasons: c.reasons}
+	return &Plan{Instance: c.in, Steps: c.steps, Mixes: c.amounts(), Notes: c.notes, Pieces: c.pieces, Bench: c.bench, Ways: c.ways, reasons: c.reasons}
 }
 
 // areaOf is the area a step paints.

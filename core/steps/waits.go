@@ -15,11 +15,13 @@ const (
 	drops
 	aPencil
 	aPen
-	rubbed  // ink rubbed on dry
-	aCrayon // pencil that water dissolves
-	pulling // water that draws colour out of a line
-	strewn  // water or salt, into a wash whose sheen goes
-	beside  // paint on a neighbour
+	rubbed       // ink rubbed on dry
+	aCrayon      // pencil that water dissolves
+	pulling      // water that draws colour out of a line
+	afterGround  // paint and background of whoever paints that first
+	beforeGround // and last
+	strewn       // water or salt, into a wash whose sheen goes
+	beside       // paint on a neighbour
 	thePowder
 	anImpression // over what lies there
 	anEmbossing
@@ -66,6 +68,9 @@ var waits = []wait{
 	{strewn, aWash, whileDulling, "in the gloss it vanishes, and in a damp wash it makes blooms"},
 
 	{pulling, theLine, atOnce, "fresh or dry; a fresh line gives more"},
+
+	{afterGround, afterGround, atOnce, "you paint the background first"},
+	{beforeGround, beforeGround, atOnce, "you paint the background last"},
 
 	{aCrayon, theLine, inkDry, "ink that is not dry smears under the hand"},
 	{aCrayon, aWash, boneDry, "a lead scrapes damp paper up, and dissolves in it"},

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"chromaqua/core/order"
+	"chromaqua/core/school"
 	"chromaqua/core/wording"
 )
 
@@ -140,6 +141,8 @@ func (r *reasoning) whyNow(o order.Placed, latest *moment, last *order.Placed) s
 		return fmt.Sprintf("As the sheen of %s goes: %s.", p.spoken(latest.from.Op), latest.wait.reason)
 	case latest != nil && (latest.wait.until == whileShining || latest.wait.until == whileWet || latest.wait.until == whileSticky):
 		return fmt.Sprintf("While %s is wet: %s.", p.spoken(latest.from.Op), latest.wait.reason)
+	case latest != nil && (latest.wait.above == afterGround || latest.wait.above == beforeGround):
+		return wording.Upper(latest.wait.reason) + "."
 	case follows(func(l order.Placed) bool { return slices.Contains(st.Joined, l.Op) && l.Copy == o.Copy }):
 		return fmt.Sprintf("It runs into %s while that is open.", p.spoken(last.Op))
 	case latest.dry() != "" && o.Start-latest.at <= soon:
@@ -151,6 +154,9 @@ func (r *reasoning) whyNow(o order.Placed, latest *moment, last *order.Placed) s
 	case p.Instance.Ops[o.Op].Ground:
 		return "The ground first: all that is on it is darker."
 	case isDarker:
+		if p.Ways.Neighbours == school.DarkFirst {
+			return fmt.Sprintf("Before %s beside it: you lay the darkest first.", p.spoken(darker))
+		}
 		return fmt.Sprintf("Before %s beside it: light comes before dark.", p.spoken(darker))
 	case last != nil && st.On != nil && latest.dry() != "" && o.Start > latest.at:
 		return "Nothing wet is near it, while other places dry."

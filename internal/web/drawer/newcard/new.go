@@ -14,6 +14,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/fold"
 	"chromaqua/core/length"
+	"chromaqua/core/school"
 	"chromaqua/internal/web/drawer"
 	"chromaqua/internal/web/page"
 )
@@ -52,9 +53,27 @@ type dieChoice struct {
 	Size length.Size
 }
 
+// asPictureLies is the fold of a card that is folded as its picture lies.
+const asPictureLies = "picture"
+
+// foldOf is the fold a new card of a studio begins with.
+func foldOf(studio school.Ways) string {
+	switch studio.Fold {
+	case school.FoldSide:
+		return string(fold.Left)
+	case school.FoldTop:
+		return string(fold.Top)
+	}
+	return asPictureLies
+}
+
 // newForm returns the form as it is first shown.
 func (d *place) newForm(ctx context.Context) (*newForm, error) {
-	f := &newForm{Page: page.Page{Title: "New card", Place: "new"}, Format: "a2", Fold: string(fold.Left), Formats: fold.Formats(), Envelopes: fold.Envelopes()}
+	set, err := d.Settings(ctx)
+	if err != nil {
+		return nil, err
+	}
+	f := &newForm{Page: page.Page{Title: "New card", Place: "new"}, Format: "a2", Fold: foldOf(set.Settings.Schools), Formats: fold.Formats(), Envelopes: fold.Envelopes()}
 	drawer, err := d.Paper(ctx)
 	if err != nil {
 		return nil, err
@@ -133,7 +152,14 @@ func (d *place) createCard(w http.ResponseWriter, r *http.Request) error {
 // starting from what the maker has.
 func (p *place) newCardOf(r *http.Request, f *newForm) (*card.Card, error) {
 	c := card.New(f.Name, f.Unit)
-	c.Base.Fold = fold.Side(f.Fold)
+	set, err := p.Settings(r.Context())
+	if err != nil {
+		return nil, err
+	}
+	c.Begin(set.Settings.Schools)
+	if f.Fold != asPictureLies {
+		c.Base.Fold = fold.Side(f.Fold)
+	}
 	start := r.FormValue("start")
 	size := func(name, what string) (length.Size, error) {
 		v, err := length.ParseSize(r.FormValue(name), f.Unit)
@@ -142,7 +168,6 @@ func (p *place) newCardOf(r *http.Request, f *newForm) (*card.Card, error) {
 		}
 		return v, nil
 	}
-	var err error
 	var is length.Size
 	switch start {
 	case "":
@@ -180,6 +205,9 @@ func (p *place) newCardOf(r *http.Request, f *newForm) (*card.Card, error) {
 	}
 	if err != nil {
 		return nil, err
+	}
+	if f.Fold == asPictureLies {
+		c.FoldByPicture()
 	}
 	return c, c.Check()
 }

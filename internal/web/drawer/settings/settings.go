@@ -12,6 +12,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/paper"
+	"chromaqua/core/school"
 	"chromaqua/core/settings"
 	"chromaqua/core/wording"
 	"chromaqua/internal/cardfile"
@@ -62,10 +63,25 @@ type settingsView struct {
 	drawer.History
 	Settings            settings.Settings
 	Pace, HeatCM2, Rack string
+	Schools             []schoolView
 	Copies              []store.Copy
 	Kept                string // what the studio was before it was put back, "" else
 	Door                doorView
 	Limits              []limit
+}
+
+// schoolView is one question on which makers disagree, and how it is answered here.
+type schoolView struct {
+	school.Question
+	Is school.Way
+}
+
+// schoolsOf are the questions with their answers.
+func schoolsOf(w school.Ways) (out []schoolView) {
+	for _, q := range school.Questions() {
+		out = append(out, schoolView{q, *w.Of(&q)})
+	}
+	return out
 }
 
 // limit is a limit of the program, and the way round it.
@@ -98,6 +114,7 @@ func (d *place) show(w http.ResponseWriter, r *http.Request, status int, message
 	}
 	v := settingsView{Page: page.Page{Title: "Settings", Place: "settings", Message: message}, History: drawer.HistoryOf(r, at, rev.Head), Settings: rev.Settings}
 	v.Pace, v.HeatCM2, v.Rack = page.PlainNumber(rev.Settings.Pace), page.PlainNumber(rev.Settings.HeatCM2), page.PlainNumber(float64(rev.Settings.Rack))
+	v.Schools = schoolsOf(rev.Settings.Schools)
 	if message != "" && r.PostForm != nil {
 		for name, to := range map[string]*string{"pace": &v.Pace, "heat": &v.HeatCM2, "rack": &v.Rack} {
 			if r.PostForm.Has(name) {
@@ -172,5 +189,14 @@ func settingsOf(r *http.Request) (settings.Settings, error) {
 		return settings.Settings{}, err
 	}
 	v := settings.Settings{Hand: form.Hand, Pace: form.Pace, HeatCM2: form.HeatCM2, Rack: form.Rack}
+	for _, q := range school.Questions() {
+		way := r.PostForm.Get("school-" + q.ID)
+		if way == q.Ways[0].ID {
+			way = "" // the default, which a later version may better
+		}
+		if err := v.Schools.Choose(q.ID, way); err != nil {
+			return v, err
+		}
+	}
 	return v, v.Check()
 }

@@ -50,6 +50,7 @@ func (p *place) Show(v *station.Visit) error {
 	shown := ViewOf(plan)
 	shown.Drying = steps.DryingNote(v.Rev.Card.Drying, v.Studio.Bench.HeatCM2)
 	shown.upView = upOf(plan, v.Laid)
+	shown.Schools, shown.Departs = schoolsOf(v), v.Rev.Card.Departures(v.Studio.Bench.Schools)
 	v.Page.View = shown
 	if v.Laid.Board != nil {
 		v.Page.Board.LookAhead(v.Laid.Board, aheadOf(plan, v.Laid.PieceID()))
@@ -80,7 +81,7 @@ func Ready(h *station.Host, v *station.Visit) (*desk.Planned, error) {
 // Edits are the changes of how it is worked.
 func (*place) Edits() []station.Edit {
 	return station.Plain(
-		change.Copies{}, change.Drying{}, change.Raise{}, change.AsUsual{}, change.AddAct{}, change.Embellish{}, change.RemoveAct{}, change.Hold{}, change.LetGo{},
+		change.Copies{}, change.Drying{}, change.School{}, change.Raise{}, change.AsUsual{}, change.AddAct{}, change.Embellish{}, change.RemoveAct{}, change.Hold{}, change.LetGo{},
 	)
 }
 

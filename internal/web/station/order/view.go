@@ -14,6 +14,8 @@ import (
 
 // View is what the station shows, and the steps of the bench sheet.
 type View struct {
+	Schools []schoolView
+	Departs []string // in what the card is otherwise than a new one would be
 	Steps   []stepView
 	Rows    []rowView
 	Ticks   []tickView

@@ -1,0 +1,166 @@
+package plan_test
+
+import (
+	"context"
+	"encoding/json"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/card"
+	"chromaqua/core/order/solver"
+	"chromaqua/core/panel/paneltest/jobs"
+	"chromaqua/core/plan"
+	"chromaqua/core/plan/plancheck"
+	"chromaqua/core/school"
+	"chromaqua/core/steps"
+)
+
+// worked is the plan of a job in a studio that works so, without fault.
+func worked(t testing.TB, s *jobs.Studio, studio school.Ways) (*plan.Plan, *steps.Plan) {
+	require.NoError(t, s.Card.Check())
+	pieces, err := s.Pieces(context.Background())
+	require.NoError(t, err)
+	bench := steps.UsualBench()
+	bench.Schools = studio
+	p, err := steps.CompileAll(pieces, s.Card, bench)
+	require.NoError(t, err)
+	sch, err := solver.Solve(context.Background(), p.Instance, solver.Budget{Iterations: 300, Seed: 1})
+	require.NoError(t, err)
+	made := plan.Of(s.Card, p, sch)
+	data, err := json.Marshal(made)
+	require.NoError(t, err)
+	faults, err := plancheck.Faults(data, false)
+	require.NoError(t, err)
+	assert.Empty(t, faults)
+	return made, p
+}
+
+// job makes a job by its number.
+func job(t testing.TB, number int) *jobs.Studio {
+	for _, j := range jobs.All() {
+		if j.Number == number {
+			return j.Make()
+		}
+	}
+	require.FailNow(t, "no such job")
+	return nil
+}
+
+// from is when the first step whose title holds that begins, and when the last ends.
+func from(t testing.TB, p *plan.Plan, title string) (first, last int) {
+	first = -1
+	for _, s := range p.Steps {
+		if !strings.Contains(s.Title, title) {
+			continue
+		}
+		if first < 0 || int(s.Start) < first {
+			first = int(s.Start)
+		}
+		last = max(last, int(s.End))
+	}
+	require.GreaterOrEqual(t, first, 0, title)
+	return first, last
+}
+
+// The plan follows how the maker works, and what one card departs in.
+func TestPlansFollowSchools(t *testing.T) {
+	subject := []string{"Hull: ", "Sail: ", "Floats: "}
+	first, _ := worked(t, job(t, 1), school.Ways{Background: school.GroundFirst})
+	last, _ := worked(t, job(t, 1), school.Ways{Background: school.GroundLast})
+	own := job(t, 1)
+	own.Card.Schools.Background = school.GroundFirst
+	departs, _ := worked(t, own, school.Ways{Background: school.GroundLast})
+	for _, part := range subject {
+		_, skyEnds := from(t, first, "Sky: ")
+		begins, _ := from(t, first, part)
+		assert.LessOrEqual(t, skyEnds, begins, part)
+		_, skyEnds = from(t, departs, "Sky: ")
+		begins, _ = from(t, departs, part)
+		assert.LessOrEqual(t, skyEnds, begins, "the card has its own way")
+		sky, _ := from(t, last, "Wet Sky")
+		_, ends := from(t, last, part)
+		assert.LessOrEqual(t, ends, sky, part)
+	}
+	why := ""
+	for _, s := range last.Steps {
+		why += s.Why + "\n"
+	}
+	assert.Contains(t, why, "You paint the background last.")
+
+	// What the card lays over what outranks it, and that is said.
+	made, p := worked(t, job(t, 16), school.Ways{Background: school.GroundLast})
+	_, ground := from(t, made, "Ground: ")
+	suit, _ := from(t, made, "Suit: ")
+	assert.LessOrEqual(t, ground, suit)
+	require.NotEmpty(t, p.Notes)
+	assert.Equal(t, "Ground is to come last, as you work, but it lies under Suit and Goggles.", p.Notes[len(p.Notes)-1].What)
+}
+
+// Paper is wetted to a shine or to pools, a panel flattened before or after it is glued.
+func TestWaterAndFlattening(t *testing.T) {
+	water := func(w school.Ways) float64 {
+		_, p := worked(t, job(t, 1), w)
+		for _, s := range p.Steps {
+			if s.Title == "Wet Sky with clean water" {
+				assert.Equal(t, w.Water == school.PoolsWelcome, strings.Contains(s.Detail, "until pools stand"))
+				return float64(s.Water)
+			}
+		}
+		return 0
+	}
+	assert.Less(t, water(school.Ways{}), water(school.Ways{Water: school.PoolsWelcome}))
+
+	later := school.Ways{Flattening: school.FlatAfter}
+	made, _ := worked(t, job(t, 1), later)
+	_, mounted := from(t, made, "Mount")
+	flat, _ := from(t, made, "Flatten the card under weight")
+	assert.LessOrEqual(t, mounted, flat)
+	made, _ = worked(t, job(t, 5), later)
+	_, flat = from(t, made, "Flatten the panel under weight")
+	mount, _ := from(t, made, "Mount")
+	assert.LessOrEqual(t, flat, mount, "weight would crush its foam")
+}
+
+// Whites are kept or put in, by how large they are, or as the maker works.
+func TestWhites(t *testing.T) {
+	whites := func(w school.Ways) (cells int) {
+		s := job(t, 4)
+		m := s.Card.Images[0]
+		a, err := s.Card.AreaByID(s.Card.AddArea("Eye and chest"))
+		require.NoError(t, err)
+		a.White = true
+		var kept []card.Spot
+		for _, at := range [][2]float64{{9, 10}, {11, 15}} { // a small cell, and the head around it
+			kept = append(kept, card.Spot{On: m.ID, UV: card.UV{U: at[0] / m.Width.MM(), V: at[1] / m.Width.MM()}, MM2: 5})
+		}
+		for i := range s.Card.Areas { // the head was fur
+			s.Card.Areas[i].Cells = s.Card.Areas[i].Cells[:min(1, len(s.Card.Areas[i].Cells))]
+		}
+		a.Cells = kept
+		_, p := worked(t, s, w)
+		for _, st := range p.Steps {
+			if strings.HasPrefix(st.Title, "Put in the white of") {
+				assert.Positive(t, st.Dry)
+				cells += len(st.Cells)
+			}
+		}
+		return cells
+	}
+	assert.Equal(t, 0, whites(school.Ways{Whites: school.WhitesReserved}))
+	assert.Equal(t, 2, whites(school.Ways{Whites: school.WhitesLate}))
+	assert.LessOrEqual(t, whites(school.Ways{}), 1)
+}
+
+// The darker of two neighbours comes first where the maker works so.
+func TestDarkBeforeLight(t *testing.T) {
+	_, light := worked(t, job(t, 12), school.Ways{})
+	_, dark := worked(t, job(t, 12), school.Ways{Neighbours: school.DarkFirst})
+	for i, op := range light.Instance.Ops {
+		if op.Light > 0 {
+			assert.Equal(t, 101-op.Light, dark.Instance.Ops[i].Light)
+		}
+	}
+}

@@ -1,0 +1,169 @@
+package steps
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"chromaqua/core/card"
+	"chromaqua/core/drying"
+	"chromaqua/core/order"
+	"chromaqua/core/school"
+	"chromaqua/core/wording"
+)
+
+// What schools speak of, estimates.
+const (
+	backgroundShare = 0.15            // of its piece that an area takes which counts as its background
+	tooSmallToKeep  = 4.0             // mm², of a cell that is not painted round
+	whiteTime       = 6 * time.Second // for a dab of white that is put in
+)
+
+// background reports whether an area is one that schools speak of: it reaches the edge of
+// its piece, and takes much of it.
+func (c *task) background(i int) bool {
+	size := c.board.Card.PanelSize()
+	return c.board.Areas[i].MM2 >= backgroundShare*size.W.MM()*size.H.MM() && c.reachesOut(i)
+}
+
+// reachesOut reports whether an area reaches the edge of its piece: with a cell outside the
+// drawing, or a zone that goes there.
+func (c *task) reachesOut(i int) bool {
+	a := &c.board.Areas[i]
+	if z := c.zoneOf(i); z != nil && slices.Contains([]card.Shape{card.All, card.Above, card.Below, card.Middle, card.Rest}, z.Shape) && len(a.Area.Cells) == 0 {
+		return true
+	}
+	return slices.ContainsFunc(a.Cells, func(id int) bool { return c.board.Part(id).Outside })
+}
+
+// inTurn lets backgrounds come before all other paint of the piece, or after it, where that
+// is how the maker works. What the card itself lays otherwise, or lets run together, stands.
+func (c *task) inTurn() {
+	way := c.ways.Background
+	if way != school.GroundFirst && way != school.GroundLast {
+		return
+	}
+	wait := waitFor(afterGround, afterGround)
+	if way == school.GroundLast {
+		wait = waitFor(beforeGround, beforeGround)
+	}
+	against := map[int][]string{} // by ground
+	for x := range c.steps {
+		for y := range c.steps {
+			a, b := &c.steps[x], &c.steps[y]
+			if !c.mine(a) || !c.mine(b) || !c.background(a.On.Area) || c.background(b.On.Area) {
+				continue
+			}
+			g, other := a.On.Area, b.On.Area
+			ground, its := c.board.Areas[g].Area, c.board.Areas[other].Area
+			first, then := x, y
+			over, under := c.over(a, b), c.over(b, a)
+			if way == school.GroundLast {
+				first, then, over, under = y, x, under, over
+			}
+			switch {
+			case c.board.Card.Joined(ground.ID, its.ID), c.stage(g, max(0, a.On.Wash)) != c.stage(other, max(0, b.On.Wash)), under:
+			case over:
+				if !slices.Contains(against[g], its.Name) {
+					against[g] = append(against[g], its.Name)
+				}
+			default:
+				c.after(first, then, wait)
+			}
+		}
+	}
+	for i := range c.board.Areas { // in their order: the same card has the same plan
+		if names := against[i]; len(names) > 0 {
+			c.note(Note{
+				What:  fmt.Sprintf("%s is to come %s, as you work, but it lies %s %s.", c.board.Areas[i].Name, way, map[string]string{school.GroundFirst: "over", school.GroundLast: "under"}[way], wording.And(names)),
+				Why:   "What this card lays over what outranks how you usually work.",
+				About: About{Subject: OneArea, Piece: c.index, Area: i}, Cells: slices.Clone(c.board.Areas[i].Cells),
+			})
+		}
+	}
+}
+
+// mine reports whether a step is paint on this piece.
+func (c *task) mine(s *Step) bool { return s.Piece == c.index && s.Item == c.item && s.On != nil }
+
+// over reports whether one step's paint lies over another's, in the same place.
+func (c *task) over(a, b *Step) bool {
+	return c.board.Overlap(a.Cells, b.Cells) && c.board.LiesOver(a.On.Area, max(0, a.On.Wash), b.On.Area, max(0, b.On.Wash))
+}
+
+// lightness is how light a colour is as far as the order of neighbours goes.
+func (c *compiler) lightness(mix int) int {
+	light := c.light(mix)
+	if c.ways.Neighbours == school.DarkFirst && light > 0 {
+		return 101 - light
+	}
+	return light
+}
+
+// wetted is the water that stands on paper that is wetted first, and how that is said.
+func (c *compiler) wetted() (f film, how string) {
+	if c.ways.Water == school.PoolsWelcome {
+		return filmOf(card.WetOnWet), "To just short of its edge, until pools stand here and there; colour finds its own way in them."
+	}
+	return filmOf(card.Flat), "To just short of its edge, until it shines evenly; no puddles."
+}
+
+// putInWhite adds the whites that are put in with opaque white, once all paint is dry.
+func (c *task) putInWhite() {
+	for i := range c.board.Areas {
+		a := &c.board.Areas[i]
+		if !a.White || c.ways.Whites == school.WhitesReserved {
+			continue
+		}
+		s := Step{
+			Kind: Detail, Title: "Put in the white of " + a.Name, Dur: 0, Brush: smallest(c.bench.Brushes).Name,
+			Detail: "With opaque white, thick, and once more when it has sunk; too small to be painted round.",
+		}
+		if c.ways.Whites == school.WhitesLate {
+			s.Detail = "With opaque white, thick, and once more when it has sunk; it was painted over."
+		}
+		largest := 0.0
+		for _, id := range a.Cells {
+			if mm2 := c.board.Part(id).AreaMM2; c.ways.Whites == school.WhitesLate || mm2 <= tooSmallToKeep {
+				s.Cells, largest = append(s.Cells, id), max(largest, mm2)
+				s.Dur += time.Duration(float64(whiteTime) * c.bench.Pace)
+			}
+		}
+		if len(s.Cells) == 0 {
+			continue
+		}
+		s.Dry = c.paper.Surface.Until(drying.TouchDry, card.Highlight.Left(), largest, c.board.Card.Room)
+		s.Bone = c.paper.Surface.Until(drying.BoneDry, card.Highlight.Left(), largest, c.board.Card.Room)
+		id := c.add(s, order.Op{})
+		for k := range c.steps[:id] {
+			if o := &c.steps[k]; c.mine(o) {
+				c.after(k, id, waitFor(anOpaque, c.handledAs(o)))
+			}
+		}
+		if !c.waits(id) {
+			c.after(c.taped, id, waitFor(handling, handling))
+		}
+		c.late, c.words = append(c.late, id), append(c.words, id)
+	}
+}
+
+// flatLater reports whether the panel is flattened once it is glued, as the maker works:
+// not where something stands up on the card, which weight would crush.
+func (c *compiler) flatLater() bool {
+	return c.ways.Flattening == school.FlatAfter && !c.doc.Panel.Foam && c.doc.Highest() == 0 &&
+		!slices.ContainsFunc(c.doc.Joints(), func(j card.Joint) bool { return j.Foam }) &&
+		!slices.ContainsFunc(c.doc.Pieces, func(p card.Piece) bool { return p.Place != nil && p.By().Facts().Raised })
+}
+
+// flattenCard adds the flattening of the card that is put together.
+func (c *compiler) flattenCard(mounted int) {
+	for _, t := range c.tasks {
+		if s, needed := t.flattening(); t.ID == card.ThePanel && t.board != nil && needed {
+			s.Kind, s.Title = Set, "Flatten the card under weight"
+			s.Detail = sentence("Closed, between clean boards, under a pile of books, while the glue sets.", strings.TrimSpace(strings.TrimPrefix(s.Detail, flattenWords)))
+			c.after(mounted, c.push(s, order.Op{}), waitFor(handling, handling))
+			return
+		}
+	}
+}
