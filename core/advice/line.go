@@ -137,14 +137,14 @@ func inkRuns(f Facts) []Watch {
 
 // floodOnReactive: colour is drawn out of a reactive line, not washed over it.
 func floodOnReactive(f Facts) (out []Watch) {
-	usual := f.Card.UsesInk() && reacts(f.Card)
-	if usual {
+	holds := false // by the maker's own test
+	if f.Card.UsesInk() && reacts(f.Card) {
 		_, now := ranked(f)
-		usual = now.Verdict != proof.Holds
+		holds = now.Verdict == proof.Holds
 	}
-	for _, a := range f.Board.Areas {
+	for i, a := range f.Board.Areas {
 		for k, w := range a.Washes {
-			if w.Technique.Left() <= drying.PulledOut || !w.Technique.Covers() || len(a.Cells) == 0 || !usual && !overReactive(f, a.Area) {
+			if w.Technique.Left() <= drying.PulledOut || !w.Technique.Covers() || !reaches(f, i, holds) {
 				continue
 			}
 			out = append(out, Watch{
@@ -158,14 +158,16 @@ func floodOnReactive(f Facts) (out []Watch) {
 	return out
 }
 
-// overReactive reports whether an area has cells of an image whose own ink is meant to give
-// its colour.
-func overReactive(f Facts, a *card.Area) bool {
-	for i := range f.Card.Images {
+// reached is how much line a wash reaches before it is worth a word, mm.
+const reached = 3
+
+// reaches reports whether an area reaches a line that is meant to give its colour; holds
+// says that the usual ink of the piece does not.
+func reaches(f Facts, area int, holds bool) bool {
+	for i, mm := range f.Board.Fed(area) {
 		m := &f.Card.Images[i]
 		look := f.Card.LookOf(m)
-		if m.Medium != nil && m.Medium.Ink != "" && (look == shelf.Pulled || look == shelf.Solid) && !f.Card.InkOf(m).Holds &&
-			slices.ContainsFunc(a.Cells, func(s card.Spot) bool { return s.On == m.ID }) {
+		if mm > reached && (look == shelf.Pulled || look == shelf.Solid) && !(holds && (m.Medium == nil || m.Medium.Ink == "")) {
 			return true
 		}
 	}

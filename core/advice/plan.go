@@ -7,6 +7,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/change"
 	"chromaqua/core/drying"
+	"chromaqua/core/school"
 	"chromaqua/core/steps"
 )
 
@@ -31,8 +32,13 @@ func freeing(f Facts, n steps.Note) Fix {
 	case n.Subject == steps.TwoAreas:
 		b := f.Board.Areas[n.Other]
 		return Fix{Label: "Keep them apart", Change: change.Join{A: a.ID, B: b.ID}}
+	case n.Subject == steps.ItsGround:
+		return Fix{Label: "Let this card decide", Change: change.School{Question: "background", Way: school.DecideGround}}
 	case n.Subject == steps.OneArea:
 		return Fix{Label: "Let its cells run together", Change: change.Meet{Area: a.ID, Meet: change.RunInto}}
+	case n.Wash == steps.Wetting:
+		z, _ := f.Card.ZoneByID(a.Zones[0]) // only a zone is wetted first
+		return Fix{Label: "Leave the water out", Change: change.ZoneEnds{Area: a.ID, Edge: z.Edge, Round: z.Round}}
 	case a.Washes[n.Wash].Technique.Tool() == card.CleanWater:
 		return Fix{Label: "Leave it out", Change: change.RemoveWash{Area: a.ID, Wash: n.Wash}}
 	}

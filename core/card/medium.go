@@ -127,6 +127,12 @@ func (w *Work) LookOf(m *Image) shelf.Look {
 	return shelf.Crisp
 }
 
+// Worked reports whether an image's mass is worked with water, so that it is a cell like any
+// other.
+func (w *Work) Worked(m *Image) bool {
+	return m.Is(shelf.SolidImage) && w.LookOf(m) == shelf.Solid
+}
+
 // Times is how often an image is stamped in its place, 0 as the paper takes; watered says
 // that it is misted on the stamp first; bare how its bare parts are kept.
 func (m *Image) Times() (times int, watered bool, bare BareWay) {

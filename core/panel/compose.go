@@ -36,6 +36,7 @@ type Composed struct {
 	DPI   float64
 	Laid  []Laid // by image of the card
 
+	mass  []int8   // the image whose mass each pixel is, from 1; nil where none is worked
 	inked []images // which images darken each pixel of Found; nil for a single one
 }
 
@@ -180,9 +181,13 @@ func (k *composer) blank() error {
 		k.inked = make([]images, w*h)
 	}
 	for i := range k.card.Images {
-		if k.tone(&k.card.Images[i]) != nil {
+		m := &k.card.Images[i]
+		worked := k.card.Worked(m)
+		if worked && k.mass == nil {
+			k.mass = make([]int8, w*h)
+		}
+		if (worked || k.tone(m) != nil) && k.Shown == k.Found {
 			k.Shown = sheet()
-			break
 		}
 	}
 	return nil
@@ -263,7 +268,7 @@ func penned(src *image.Gray, m *card.Image) *image.Gray {
 	return out
 }
 
-// edgeMM is how wide the edge of a stencil's opening is drawn, mm.
+// edgeMM is how wide the edge of a stencil's opening is drawn, and of a worked mass, mm.
 const edgeMM = 0.3
 
 // lay puts the ith image on the sheet.
@@ -300,9 +305,27 @@ func (k *composer) lay(i int) {
 		k.Laid[i].MassMM2 = float64(grey.Dark(on, at)) * (25.4 / k.DPI) * (25.4 / k.DPI)
 	}
 	k.ink(i, on, at)
-	grey.Darken(k.Found, on, at, nil)
+	found := on
+	if k.card.Worked(m) { // a cell is what its edge goes round
+		k.massOf(i, on, at)
+		found = grey.Edges(on, max(1, int(math.Round(edgeMM/2*k.DPI/25.4))))
+	}
+	grey.Darken(k.Found, found, at, nil)
 	if k.Shown != k.Found {
 		grey.Darken(k.Shown, on, at, k.tone(m))
+	}
+}
+
+// massOf remembers where the mass of an image lies.
+func (k *composer) massOf(i int, on *image.Gray, at image.Rectangle) {
+	for y := at.Min.Y; y < at.Max.Y; y++ {
+		row := on.Pix[on.PixOffset(at.Min.X, y):][:at.Dx()]
+		to := k.mass[y*k.Found.Rect.Dx()+at.Min.X:]
+		for x, v := range row {
+			if v < grey.Ink {
+				to[x] = int8(i + 1)
+			}
+		}
 	}
 }
 

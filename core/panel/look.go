@@ -36,6 +36,7 @@ type Palette struct {
 	Paper string
 	Own   map[string]pigment.Paint
 
+	under  pigment.Coat // the mass of a solid that it lies on; no load where there is none
 	pulled pigment.Coat // what water draws out of the line beside an area; no load where it gives nothing
 }
 
@@ -86,8 +87,9 @@ func (p Palette) Look(washes []card.Wash) Look {
 			l.Grade = g
 		}
 	}
-	l.Dense = toneFrom(p.dry(ground, washes, place{}), len(washes) > 0)
-	l.Thin = toneFrom(p.dry(ground, washes, place{thin: true}), len(washes) > 0)
+	painted := len(washes) > 0 || p.under.Load > 0
+	l.Dense = toneFrom(p.dry(ground, washes, place{}), painted)
+	l.Thin = toneFrom(p.dry(ground, washes, place{thin: true}), painted)
 	for i, w := range washes {
 		t := Trace{Technique: w.Technique, Wash: i}
 		switch {
@@ -169,12 +171,20 @@ type layer struct {
 // the wash it falls into instead of lying on it; clean water takes of the one below.
 func (p Palette) layers(washes []card.Wash, at place) []layer {
 	var out []layer
+	if p.under.Load > 0 {
+		out = append(out, layer{Coat: p.under, staining: pulledStaining})
+	}
 	for i, w := range washes {
 		t, facts := w.Technique, w.Technique.Facts()
 		if t.Marked() && i+1 != at.mark {
 			continue
 		}
 		switch {
+		case facts.Pulls && p.under.Load > 0: // it is worked where it lies
+			if len(out) == 1 {
+				out[0].Load *= workedLeft
+			}
+			continue
 		case facts.Pulls:
 			l := layer{Coat: p.pulled, staining: pulledStaining}
 			if at.thin {
@@ -219,6 +229,10 @@ func (p Palette) layers(washes []card.Wash, at place) []layer {
 	}
 	return out
 }
+
+// workedLeft is how much of a solid's mass stays where water is drawn through it, a milk of
+// a cream; the rest goes into its gaps and over its edge. An estimate.
+const workedLeft = 0.4
 
 // pulledStaining is how much colour that is drawn out of a line stains: most of it is dye.
 const pulledStaining = 2

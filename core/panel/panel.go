@@ -26,6 +26,7 @@ type Sheet struct {
 	Tight  []float64         // how much of that is curved tightly, so that a brush is led slowly
 	Shapes []lineart.Outline // the cells grown under the line
 	Laid   []Laid            // by image of the card
+	masses []int             // whose mass a cell is, the image from 1, 0 for none; masses[i] for cell i+1
 	lines  *lines
 	*squares
 }
@@ -62,6 +63,13 @@ func bare(c *card.Card) (*Sheet, error) {
 
 func sheetOf(d *lineart.Drawing, made *Composed) *Sheet {
 	s := &Sheet{Drawing: d, Grey: made.Shown, Shapes: d.Shapes(), Laid: made.Laid, lines: linesOf(d, made.inked), squares: &squares{}}
+	if made.mass != nil {
+		s.masses = make([]int, len(d.Cells))
+		for i, c := range d.Cells {
+			x, y := int(c.Label.X/25.4*made.DPI), int(c.Label.Y/25.4*made.DPI)
+			s.masses[i] = int(made.mass[y*made.Found.Rect.Dx()+x])
+		}
+	}
 	for _, o := range d.Outlines() {
 		s.Edges, s.Tight = append(s.Edges, o.Length()), append(s.Tight, tightLength(o))
 	}
@@ -117,7 +125,7 @@ func (b *Board) Free() (out []int) {
 		}
 	}
 	for _, c := range b.Cells {
-		if _, owned := b.AreaOf(c.ID); !owned && !c.Outside && !over[c.ID] {
+		if _, owned := b.AreaOf(c.ID); !owned && !c.Outside && !over[c.ID] && b.Mass(c.ID) < 0 {
 			out = append(out, c.ID)
 		}
 	}
@@ -182,6 +190,7 @@ func Resolve(c *card.Card, s *Sheet) *Board {
 	}
 	b.lieOver()
 	for i := range b.Areas {
+		b.Areas[i].palette.under = b.under(i)
 		b.Areas[i].palette.pulled = b.Pulled(i)
 	}
 	b.Touching = b.touching()

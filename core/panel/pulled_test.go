@@ -102,3 +102,52 @@ func TestPencilIsDrawnOut(t *testing.T) {
 	assert.NotEqual(t, dry.Dense.Dry, wet.Dense.Dry)
 	assert.Empty(t, wet.Traces[1:])
 }
+
+// The mass of a solid that is worked with water is a cell: it looks like its ink, paler where
+// water is drawn through it, and takes colour and opaque paint; one that is not worked is a
+// line, however black it is.
+func TestTheMassOfASolidIsACell(t *testing.T) {
+	_, b := boardOf(t, 20)
+	masses := 0
+	for _, c := range b.Cells {
+		if b.Mass(c.ID) >= 0 {
+			masses++
+		}
+	}
+	assert.Equal(t, 2, masses, "two of its hills run together")
+	for i, a := range b.Areas {
+		image, on := b.OnMass(i)
+		assert.Equal(t, a.Name == "Shed" || a.Name == "Hill", on, a.Name)
+		if on {
+			assert.Equal(t, 0, image)
+		}
+	}
+	assert.Empty(t, b.Free(), "a mass is no cell that was forgotten")
+
+	of := func(name string, washes ...card.Wash) pigment.Lab {
+		for _, a := range b.Areas {
+			if a.Name == name {
+				return a.Palette().Look(washes).Dense.Lab
+			}
+		}
+		return pigment.Lab{}
+	}
+	ink, err := pigment.ByCI(b.Card.InkOf(&b.Card.Images[0]).Pulls)
+	require.NoError(t, err)
+	bare := pigment.Seen(pigment.Stack(panel.Ground(b.Card.Paper), pigment.Coat{Paint: ink.Paint(), Load: 2.5}), pigment.Dry)
+	assert.InDelta(t, bare.Lab().L, of("Shed").L, 1e-9, "by hand: a coat of cream")
+	worked := of("Shed", card.Wash{Technique: card.LinePull})
+	assert.Greater(t, worked.L, of("Shed").L+0.2, "black ink stays dark")
+	blue := card.Wash{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
+	assert.Less(t, of("Hill", blue).L, of("Sky", blue).L-20, "a transparent wash stays dark on it")
+	white := card.Wash{Technique: card.WhiteVeil, Strength: pigment.Paste, Mix: []card.Part{{CI: "PW6", Parts: 1}}}
+	assert.Greater(t, of("Hill", white).L, of("Hill").L+30)
+
+	c, s := b.Card, b.Sheet
+	assert.Positive(t, s.Laid[0].MassMM2)
+	again := *c
+	again.Images = append([]card.Image{}, c.Images...)
+	again.Images[0].Medium = &card.Medium{Ink: "blend", Look: shelf.Crisp}
+	assert.False(t, again.Worked(&again.Images[0]))
+	assert.True(t, c.Worked(&c.Images[0]))
+}

@@ -153,8 +153,9 @@ func band(a, b []lineart.Point) []lineart.Point {
 }
 
 // covers marks what a zone covers, and returns the box of squares it may lie in. own marks
-// the cells it is kept within.
-func (g *grid) covers(c *card.Card, z *card.Zone, s *Sheet, own []bool, in []bool) image.Rectangle {
+// the cells it is kept within, free where it goes through the drawing though it goes round
+// that; nil for nowhere.
+func (g *grid) covers(c *card.Card, z *card.Zone, s *Sheet, own, free, in []bool) image.Rectangle {
 	whole := image.Rect(0, 0, g.w, g.h)
 	switch z.Shape {
 	case card.Along, card.DotsAt:
@@ -179,7 +180,7 @@ func (g *grid) covers(c *card.Card, z *card.Zone, s *Sheet, own []bool, in []boo
 			if inside == leavesOut(z.Shape) {
 				continue
 			}
-			if z.Round && (g.bare[i] == 0 || !s.Cells[g.bare[i]-1].Outside) {
+			if z.Round && (free == nil || !free[i]) && (g.bare[i] == 0 || !s.Cells[g.bare[i]-1].Outside) {
 				continue
 			}
 			in[i] = true
@@ -197,18 +198,67 @@ type zoned struct {
 	at    []uint16
 }
 
+// putOver are the images that are put over an area, which goes on below them.
+func (b *Board) putOver(a *Area) (out []int) {
+	for i := range b.Card.Images {
+		id := b.Card.Images[i].ID
+		if slices.ContainsFunc(b.Card.Over, func(o card.Over) bool { return o.Above.Of() == id && o.Below.Of() == a.ID }) {
+			out = append(out, i)
+		}
+	}
+	return out
+}
+
+// under marks the squares that some images cover and no others do; nil where there are none.
+func (g *grid) under(s *Sheet, images []int) []bool {
+	if len(images) == 0 {
+		return nil
+	}
+	out := make([]bool, len(g.cell))
+	if len(s.Laid) == 1 { // alone on the piece, it has no silhouette of its own
+		for i := range out {
+			out[i] = true
+		}
+		return out
+	}
+	whole := image.Rect(0, 0, g.w, g.h)
+	mark := func(i int, free bool) {
+		mask := grey.Fill(whole, s.Laid[i].Silhouette.Rings, func(p lineart.Point) (x, y float64) { return p.X / gridMM, p.Y / gridMM })
+		if mask == nil {
+			return
+		}
+		for y := mask.Rect.Min.Y; y < mask.Rect.Max.Y; y++ {
+			for x := mask.Rect.Min.X; x < mask.Rect.Max.X; x++ {
+				if mask.Pix[mask.PixOffset(x, y)] > 127 {
+					out[y*g.w+x] = free
+				}
+			}
+		}
+	}
+	for _, i := range images {
+		mark(i, true)
+	}
+	for i := range s.Laid {
+		if !slices.Contains(images, i) {
+			mark(i, false)
+		}
+	}
+	return out
+}
+
 // zoneParts are the connected pieces of an area's zones, within cells when it has some.
 func (b *Board) zoneParts(a *Area, cells []int) *zoned {
 	g := b.Sheet.gridOf()
 	in := make([]bool, len(g.cell))
 	box := image.Rectangle{}
 	own, thin := make([]bool, len(b.Cells)+1), false
+	free := g.under(b.Sheet, b.putOver(a))
 	for _, id := range cells {
 		own[id] = true
 	}
 	for _, id := range a.Zones {
 		if z, err := b.Card.ZoneByID(id); err == nil {
-			box = box.Union(g.covers(b.Card, z, b.Sheet, own, in))
+			box = box.Union(g.covers(b.Card, z, b.Sheet, own, free, in))
 			thin = thin || z.Shape.Drawn()
 		}
 	}
@@ -317,7 +367,7 @@ func (b *Board) zonesOf(a *Area, cells []int) (*zoned, string) {
 		return b.zoneParts(a, cells), ""
 	}
 	key := strings.Builder{}
-	fmt.Fprint(&key, b.Card.PanelSize(), cells)
+	fmt.Fprint(&key, b.Card.PanelSize(), cells, b.putOver(a))
 	for _, id := range a.Zones {
 		z, err := b.Card.ZoneByID(id)
 		if err != nil {

@@ -136,7 +136,7 @@ var before = map[int][][2]string{
 	17: {{"Row 1: phthalo blue, tea", "Row 1: phthalo blue, milk"}, {"Row 3: golden yellow, tea", "Row 3: golden yellow, milk"}, {"Make the line", "Float: "}},
 	18: {{"Wash behind: phthalo", "Wash behind: rose"}, {"Wash behind: rose", "Odd scales: phthalo"}, {"Head: ultramarine", "Head: lamp"}, {"Head: ultramarine", "white-pen"}, {"Fin star", "Cut Fin along"}, {"Cut Fin along", "Mount"}},
 	19: {{"Wet Under", "Underpainting: golden"}, {"Underpainting: rose", "Arms: rose, tea"}, {"Arms: rose, milk", "white-veil"}, {"Heart: cadmium", "highlight"}, {"Arms: rose, milk", "Cupped shadow: ultramarine"}, {"Cupped shadow: ultramarine", "lost-edge"}, {"lost-edge", "Take the tape off"}},
-	20: {{"Sky: ", "Stamp Harbour"}, {"Stamp Harbour", "Water: "}},
+	20: {{"Sky: ", "Stamp Harbour"}, {"Stamp Harbour", "Water: "}, {"Stamp Harbour", "Shed: line-pull"}, {"Hill: ultramarine", "Hill: opaque white"}},
 }
 
 // Each job is done in the order its layers ask for, whatever the search finds.

@@ -38,6 +38,7 @@ const (
 	OneArea
 	OneWash
 	TwoAreas
+	ItsGround // the turn of a background
 )
 
 // note keeps a note; what is said of several goes of one wash is said once, of all

@@ -305,6 +305,9 @@ func (c *task) titled(s *Step, st *stroke) string {
 // detail says how a step is done.
 func (c *task) detail(s *Step, st *stroke) string {
 	how := st.Technique.How(st.wet)
+	if _, on := c.board.OnMass(s.On.Area); on && st.Technique.Facts().Pulls {
+		how = "Draw clean water through the mass, one way: it evens out, fills its gaps, and gives colour over its edge where you drag it; wipe the brush, it carries ink."
+	}
 	stencil, together := "", ""
 	if c.board.OnStencil(s.On.Area) {
 		stencil = "Hold the stencil down, straight down with the brush, from its edges inwards."

@@ -78,7 +78,7 @@ func (c *task) inTurn() {
 			c.note(Note{
 				What:  fmt.Sprintf("%s is to come %s, as you work, but it lies %s %s.", c.board.Areas[i].Name, way, map[string]string{school.GroundFirst: "over", school.GroundLast: "under"}[way], wording.And(names)),
 				Why:   "What this card lays over what outranks how you usually work.",
-				About: About{Subject: OneArea, Piece: c.index, Area: i}, Cells: slices.Clone(c.board.Areas[i].Cells),
+				About: About{Subject: ItsGround, Piece: c.index, Area: i}, Cells: slices.Clone(c.board.Areas[i].Cells),
 			})
 		}
 	}

@@ -41,7 +41,10 @@ func ReadingKeyOf(c *card.Card) ReadingKey {
 	}
 	images := slices.Clone(c.Images)
 	for i := range images {
-		images[i].Medium = nil // what it is put on with makes no cell
+		worked := c.Worked(&images[i])
+		if images[i].Medium = nil; worked { // what it is put on with makes no cell, but that
+			images[i].Medium = &card.Medium{Look: shelf.Solid}
+		}
 	}
 	var over []card.Over // of images, which hide each other or do not
 	for _, o := range c.Over {

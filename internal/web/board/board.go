@@ -33,6 +33,7 @@ type View struct {
 	LineURL     string // "" without a line
 	Masked      *Box   // of the panel within its masked border
 	Groups      []group
+	OnMass      []group      // what is painted on the mass of a solid
 	Films       []film       // over the cells, where areas lie over one another
 	Scattered   []trace      // drops on areas that lie over others
 	Strokes     []stroke     // drawn by hand
@@ -268,6 +269,7 @@ func New(l *desk.Laid) View {
 	}
 	v.LineURL = page.CardAddress(l.Rev.Address(), "line.png") + "?v=" + desk.ReadingKeyOf(c).Short()
 	v.Groups, v.Words = groupsOf(l), wordsOf(&c.Work)
+	v.OnMass = onMass(l, v.Groups)
 	v.overlay(l)
 	return v
 }
@@ -314,6 +316,19 @@ func groupsOf(l *desk.Laid) []group {
 	}
 	for i := range out[1:] {
 		out[i+1].Traces = tracesOf(&out[i+1], func(wash int) []panel.Drop { return b.Scatter(i, wash) })
+	}
+	return out
+}
+
+// onMass are the groups that are painted on the mass of a solid, with the cells that are.
+func onMass(l *desk.Laid, groups []group) (out []group) {
+	for _, g := range groups[1:] {
+		a := &l.Board.Areas[g.Area-1]
+		if _, on := l.Board.OnMass(g.Area - 1); !on || len(a.Washes) == 0 || a.White {
+			continue
+		}
+		g.Cells = slices.DeleteFunc(slices.Clone(g.Cells), func(c cell) bool { return l.Board.Mass(c.ID) < 0 })
+		out = append(out, g)
 	}
 	return out
 }

@@ -348,5 +348,7 @@ func silhouette(s *Studio) {
 	h := s.lay(c, harbour(), shelf.SolidImage, 8, 50, &card.Medium{Ink: "blend", Look: shelf.Solid, Times: 1})
 	must(c.Put(card.Ref(h), card.Ref(sky.ID), true))
 	zone(c, "Water", card.Zone{Shape: card.Below}, []float64{0, 84, 110, 84}, wash("PB29", pigment.WeakTea, card.Flat))
+	area(c, "Shed", h, []float64{20, 26}, card.Wash{Technique: card.LinePull})
+	area(c, "Hill", h, []float64{46, 22}, wash("PB29", pigment.Tea, card.PullOut), wash("PW6", pigment.Paste, card.Highlight))
 	c.Layers = append(c.Layers, card.Layer{Kind: card.Mat, Paper: shelf.MatCardstock, Colour: "rust"})
 }

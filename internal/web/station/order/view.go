@@ -14,6 +14,7 @@ import (
 
 // View is what the station shows, and the steps of the bench sheet.
 type View struct {
+	Near    bool // no order is much shorter
 	Schools []schoolView
 	Departs []string // in what the card is otherwise than a new one would be
 	Steps   []stepView
@@ -172,12 +173,16 @@ func (a axis) x(t order.Seconds) float64 {
 	return chartLeft + width + chartBroken + chartAfter*float64(t-a.to)/float64(max(1, a.end-a.to))
 }
 
+// near is the share of an order that none can undercut, from which on it is not worth a
+// figure.
+const near = 0.98
+
 // ViewOf is what is shown of a card in order.
 func ViewOf(p *desk.Planned) *View {
 	sch, in, ax := p.Schedule, p.Plan.Instance, axisOf(p)
 	v := &View{
 		Total: sch.Makespan.Duration(), HandsOn: sch.HandsOn(in).Duration(), Bound: sch.Bound.Duration(), Lying: lying(p, ax).Duration(),
-		Changes: sch.Changes, Copies: in.Copies, Rack: in.Rack, Width: chartWidth, Proven: sch.Makespan == sch.Bound, Dryings: card.Dryings(),
+		Changes: sch.Changes, Copies: in.Copies, Rack: in.Rack, Width: chartWidth, Proven: sch.Makespan == sch.Bound, Near: float64(sch.Bound) >= near*float64(sch.Makespan), Dryings: card.Dryings(),
 	}
 	v.Waiting = v.Total - v.HandsOn - v.Lying
 	words, sum := page.Together(v.HandsOn, v.Waiting, v.Lying)
