@@ -29,6 +29,16 @@ func ExampleWays_Over() {
 func TestQuestions(t *testing.T) {
 	all := school.Questions()
 	assert.Len(t, all, reflect.TypeFor[school.Ways]().NumField())
+	var asked, fresh []string
+	for _, q := range all {
+		if q.Fresh {
+			fresh = append(fresh, q.ID)
+		} else {
+			asked = append(asked, q.ID)
+		}
+	}
+	assert.Equal(t, []string{"background", "neighbours", "whites", "water", "flattening"}, asked, "a plan follows these")
+	assert.Equal(t, []string{"drying", "line", "lines", "edges", "relief", "paper", "hold", "fold"}, fresh, "what is new begins so")
 	seen := map[string]bool{}
 	for i := range all {
 		q := &all[i]

@@ -252,6 +252,8 @@ func TestPiecesThatCannotBe(t *testing.T) {
 		{"/cards/5/edit", "no shape", []string{"edit", "zone-new", "shape", "cloud", "points", "1 x 1; 2 x 2; 3 x 1"}},
 		{"/cards/5/edit", "draw it again", []string{"edit", "zone-new", "shape", "ring", "points", "1 x 1; 2 x 2"}},
 		{"/cards/5/edit", "more than a hand draws", []string{"edit", "zone-new", "shape", "ring", "points", points(20_001)}},
+		{"/cards/5/edit", "more than a hand draws", []string{"edit", "zone-new", "shape", "along", "width", "1", "pen", "pen-line", "points", points(50_000)}},
+		{"/cards/5/edit", "more than", []string{"edit", "zone-new", "shape", "dots", "width", "1", "pen", "white-pen", "points", points(10_000)}},
 		{"/cards/5/edit", "at most 3 inks", []string{"edit", "medium", "picked", "i1", "pads", "dye dye dye"}},
 		{"/cards/5/edit", "no way of holding", []string{"edit", "hold", "n", "0", "how", "nails"}},
 		{"/cards/5/edit", "gone", []string{"edit", "hold", "n", "5", "how", "block"}},

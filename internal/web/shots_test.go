@@ -119,6 +119,7 @@ func TestShots(t *testing.T) {
 	}
 	shots["line"], shots["colour"] = "/cards/1/line", "/cards/4/colour?area=a5" // these show more
 	shots["pieces"] = "/cards/5.p1/colour?area=a6"
+	shots["handwork"] = "/cards/7/colour"
 	for name, path := range shots {
 		b.Open(path)
 		b.Waits(`!document.querySelector("[data-reading]") && [...document.images].every(i => i.complete) && document.fonts.status === "loaded"`)
