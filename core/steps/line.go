@@ -34,7 +34,11 @@ func (c *task) makeLine(images []int, last int) {
 		}
 		var id int
 		if n > 1 || len(c.impressionsAt(early)) == 1 {
-			id = c.allAtOnce("Make the line", images[:n], last)
+			title := "Make the line"
+			if c.ID != card.ThePanel {
+				title += " of " + c.the()
+			}
+			id = c.allAtOnce(title, images[:n], last)
 		} else {
 			id = c.putOn(images[0], last)
 		}

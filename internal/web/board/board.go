@@ -27,6 +27,7 @@ type View struct {
 	Unit        length.Unit
 	W, H        float64 // mm
 	Margin      float64 // mm round the panel, for the rulers
+	Figure      float64 // mm, size of their figures
 	Top         []tick
 	Left        []tick
 	Paper       string // its colour
@@ -251,6 +252,11 @@ func New(l *desk.Laid) View {
 		v.Masked = &Box{m, m, v.W - 2*m, v.H - 2*m}
 	}
 	v.Margin = max(7, 0.062*max(v.W, v.H))
+	v.Figure = v.Margin/2 - 0.4
+	if c.Unit == length.Millimetres { // whose figures are wide
+		v.Margin = max(10.5, 0.083*max(v.W, v.H))
+		v.Figure = 0.3 * v.Margin
+	}
 	switch {
 	case l.Reading == nil:
 		return v
