@@ -39,6 +39,7 @@ func Rules() []Rule {
 		{"image-under-tape", Line, "Tape lies on what is printed.", "The line ends there as if it were cut, and tape may lift the ink.", theCells, imageUnderTape},
 		{"stamped-under-piece", Line, "An image is put where a piece will lie.", "Nobody sees it.", theCells, stampedUnderPiece},
 		{"words-overhang", Line, "Words reach over the edge of their piece.", "What lies outside is cut off.", 0, wordsOverhang},
+		{"words-lost", Line, "Dark words stand on dark paint.", "They are hardly read there.", theCells, wordsLost},
 		{"words-on-line", Line, "Words stand on the drawing.", "They are hard to read there, and hide what the card is about.", theCells, wordsOnLine},
 		{"ink-will-run", Line, "An ink that runs is chosen for a line that is to stay.", "Once it is stamped, every wash draws it out.", 0, inkWillRun},
 		{"ink-runs", Line, "The line is not waterproof and will be washed over.", "It runs into the wash however long it has dried.", 0, inkRuns},

@@ -97,6 +97,55 @@ func wordsOnLine(f Facts) (out []Watch) {
 	return out
 }
 
+// legible is how light paint has to be for dark words to be read on it, L*.
+const legible = 50
+
+// wordsLost: dark words are not read on dark paint.
+func wordsLost(f Facts) (out []Watch) {
+	for i := range f.Card.Acts {
+		x := &f.Card.Acts[i]
+		if x.Text == nil || x.First() || !f.dark(corners(x.Text)) {
+			continue
+		}
+		watch := Watch{
+			Severity: Mind,
+			What:     fmt.Sprintf("%s are hardly read: dark ink on dark paint.", x.Text.Words()),
+			Why:      "Put them where it is pale, on a strip of their own, or emboss them in white.",
+		}
+		size := x.Text.Size()
+		for _, p := range f.Board.RoomFor(size) {
+			w, h := p.X+p.W, p.Y+p.H
+			if f.dark([4]lineart.Point{{X: p.X, Y: p.Y}, {X: w, Y: p.Y}, {X: w, Y: h}, {X: p.X, Y: h}}) {
+				continue
+			}
+			watch.ways = append(watch.ways, Fix{Label: "Put them where it is pale", Change: as(x, f.Card.Unit, func(c *change.PutWords) {
+				c.X, c.Y = change.Typed(length.FromMM(p.X+p.W/2).Typed(f.Card.Unit)), change.Typed(length.FromMM(p.Y+p.H/2).Typed(f.Card.Unit))
+			})})
+		}
+		out = append(out, watch)
+	}
+	return out
+}
+
+// dark reports whether most of what lies between four corners is too dark for words.
+func (f Facts) dark(at [4]lineart.Point) bool {
+	const steps = 5
+	dark := 0
+	for i := range steps {
+		for k := range steps {
+			u, v := (float64(i)+0.5)/steps, (float64(k)+0.5)/steps
+			p := lineart.Point{
+				X: at[0].X + u*(at[1].X-at[0].X) + v*(at[3].X-at[0].X),
+				Y: at[0].Y + u*(at[1].Y-at[0].Y) + v*(at[3].Y-at[0].Y),
+			}
+			if l, ok := f.Board.LookAt(p); ok && (l.Dense.Lab.L+l.Thin.Lab.L)/2 < legible {
+				dark++
+			}
+		}
+	}
+	return dark > steps*steps/2
+}
+
 // inked reports whether words stand on ink of the line, or on what they must not hide.
 func (f Facts) inked(t *card.Text) bool {
 	const step = 0.5

@@ -19,6 +19,15 @@ func (b *bench) says(text string, high, down float64) {
 	b.AddAct(card.Handling{Kind: card.PutWords, Text: &card.Text{Text: text, By: card.TextStamped, Height: length.FromMM(high), X: size.W / 2, Y: size.H/2 + length.FromMM(down)}})
 }
 
+// night is a wash so strong over the upper part of the panel.
+func (b *bench) night(s pigment.Strength) {
+	id, err := b.AddZone(card.Zone{Shape: card.Above, Round: true, Points: []card.UV{{U: 0, V: 0.3}, {U: 1, V: 0.3}}}, b.PanelSize().W.MM())
+	require.NoError(b.t, err)
+	a, err := b.AreaByID(b.AddArea("Night"))
+	require.NoError(b.t, err)
+	a.Lies, a.Zones, a.Washes = true, []string{id}, []card.Wash{flat("PBk7", s)}
+}
+
 // violetLine is a pale violet dye that goes into the paint.
 func (b *bench) violetLine() {
 	b.Ink, b.Look = "dye", shelf.Vanishing
@@ -129,6 +138,12 @@ var workCases = []ruleCase{
 		"words-on-line", advice.Note, "Put them where there is room",
 		func(b *bench) { b.says("calm", 5, 0) },
 		func(b *bench) { b.says("calm", 5, -60) },
+		"wave strip, limpets on a mat, crab on foam",
+	},
+	{
+		"words-lost", advice.Mind, "Put them where it is pale",
+		func(b *bench) { b.night(pigment.Cream); b.says("calm", 5, -50) },
+		func(b *bench) { b.night(pigment.WeakTea); b.says("calm", 5, -50) },
 		"wave strip, limpets on a mat, crab on foam",
 	},
 	{

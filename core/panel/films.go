@@ -74,6 +74,25 @@ func (b *Board) sharedCells() (out []Film) {
 	return out
 }
 
+// LookAt is what a point of the piece looks like once all is painted, mm from its top left
+// corner; ok is false on bare paper.
+func (b *Board) LookAt(p lineart.Point) (l Look, ok bool) {
+	var on []int
+	for i := range b.Areas {
+		a := &b.Areas[i]
+		if len(a.Washes) > 0 && slices.ContainsFunc(a.Cells, func(id int) bool {
+			part := b.Part(id)
+			return b.within(&part, p)
+		}) {
+			on = append(on, i)
+		}
+	}
+	if len(on) == 0 {
+		return Look{}, false
+	}
+	return b.film(on, lineart.Outline{}).Look, true
+}
+
 // film is what areas look like over one another.
 func (b *Board) film(areas []int, o lineart.Outline) Film {
 	washes := b.stacked(areas)
