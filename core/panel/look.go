@@ -16,6 +16,15 @@ type Look struct {
 	Traces      []Trace // what lies on it without covering it, in the order it is laid
 }
 
+// Mark is the colour of what is drawn by hand with it: that of what it leaves last, or of its
+// paint.
+func (l *Look) Mark() Tone {
+	if n := len(l.Traces); n > 0 && l.Traces[n-1].Technique.Marked() {
+		return l.Traces[n-1].Tone
+	}
+	return l.Dense
+}
+
 // A Trace is what one wash leaves here and there: drops, dabs, lines, patches, what
 // is seen in the hollows it skims over, the glints of mica.
 type Trace struct {

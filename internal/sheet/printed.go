@@ -84,23 +84,22 @@ func (d *Printed) place(p *fpdf.Fpdf, at printing.Placed) {
 	if l.Grey != nil {
 		p.ImageOptions(imageName(at.Part), at.X+l.At.X0*s, at.Y+l.At.Y0*s, (l.At.X1-l.At.X0)*s, (l.At.Y1-l.At.Y0)*s, false, fpdf.ImageOptions{}, 0, "")
 	}
-	for _, t := range l.Words {
-		d.words(p, at, t)
+	for i := range l.Words {
+		putWords(p, &l.Words[i], at.X, at.Y, s, tones[d.Plan.Tone])
 	}
 	p.ClipEnd()
 	p.TransformEnd()
 }
 
-// words prints words about their middle, line by line.
-func (d *Printed) words(p *fpdf.Fpdf, at printing.Placed, t card.Text) {
+// putWords writes words about their middle, line by line; x0, y0 is where the corner lies
+// that they are placed from, mm.
+func putWords(p *fpdf.Fpdf, t *card.Text, x0, y0, scale float64, ink color.NRGBA) {
 	const pointMM = 25.4 / 72
-	s := d.Plan.Scale()
-	x, y, high := at.X+t.X.MM()*s, at.Y+t.Y.MM()*s, t.Height.MM()*s
+	x, y, high := x0+t.X.MM()*scale, y0+t.Y.MM()*scale, t.Height.MM()*scale
 	p.TransformBegin()
 	if t.Turn != 0 {
 		p.TransformRotate(-t.Turn, x, y)
 	}
-	ink := tones[d.Plan.Tone]
 	p.SetTextColor(int(ink.R), int(ink.G), int(ink.B))
 	p.SetFont(words, "", high/pointMM/lineOf)
 	lines := t.Lines()

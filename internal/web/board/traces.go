@@ -64,11 +64,7 @@ type stroke struct {
 
 // strokesOf are the strokes, dots and outlines of an area, none where it is not drawn by hand.
 func strokesOf(l *desk.Laid, area int) (out []stroke) {
-	b, look := l.Board, &l.Facts.Looks[area]
-	tone := look.Dense
-	if n := len(look.Traces); n > 0 && look.Traces[n-1].Technique.Marked() {
-		tone = look.Traces[n-1].Tone
-	}
+	b, tone := l.Board, l.Facts.Looks[area].Mark()
 	for _, id := range b.Areas[area].Area.Zones {
 		z, err := b.Card.ZoneByID(id)
 		if err != nil || !z.Shape.Drawn() {
