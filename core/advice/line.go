@@ -12,6 +12,7 @@ import (
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
 	"chromaqua/core/proof"
+	"chromaqua/core/school"
 	"chromaqua/core/shelf"
 	"chromaqua/core/wording"
 )
@@ -49,7 +50,7 @@ func ranked(f Facts) (all []ink.Choice, now ink.Choice) {
 	own, onOwn := f.Card.OwnNames()
 	n := ink.Need{
 		Look: lookOf(f.Card), Paper: f.Card.PaperFacts(), OnOwn: onOwn, Wet: Wets(f.Card),
-		Heat: f.Card.Drying != card.Air, Tests: f.Tests,
+		Heat: f.Card.Drying != card.Air, Tests: f.Tests, Goes: f.Card.Schools.Vanishing == school.GoesIntoPaint,
 	}
 	if f.Card.OwnInk != nil {
 		n.Own = []shelf.Own{*f.Card.OwnInk}

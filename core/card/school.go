@@ -2,6 +2,8 @@ package card
 
 import (
 	"cmp"
+	"math"
+	"slices"
 
 	"chromaqua/core/fold"
 	"chromaqua/core/nest"
@@ -19,6 +21,7 @@ func (c *Card) Begin(studio school.Ways) {
 	if studio.Line != school.CrispLine {
 		c.Look = shelf.Look(studio.Line)
 	}
+	c.Ink = inkFor(c.Look, studio)
 	if studio.Relief != school.PaintThenPress {
 		c.Relief = Relief(studio.Relief)
 	}
@@ -26,8 +29,21 @@ func (c *Card) Begin(studio school.Ways) {
 		c.Paper = pulpPaper
 	}
 	c.Hold = heldBy(studio.Hold)
-	c.Schools.Lines, c.Schools.Paper, c.Schools.Hold = studio.Lines, studio.Paper, studio.Hold
+	c.Schools.Lines, c.Schools.Paper, c.Schools.Hold, c.Schools.Vanishing = studio.Lines, studio.Paper, studio.Hold, studio.Vanishing
 	c.Schools.Edges = cmp.Or(studio.Edges, school.EdgesByPlace)
+}
+
+// inkFor is the general ink for a stamped line that is to look so: one that holds, unless
+// colour is to come out of it.
+func inkFor(l shelf.Look, studio school.Ways) string {
+	holds := l != shelf.Pulled && !(l == shelf.Vanishing && studio.Vanishing == school.GoesIntoPaint)
+	best, at := shelf.Inks()[0].ID, math.MaxInt
+	for _, k := range shelf.Inks() {
+		if i := slices.Index(k.Looks, cmp.Or(l, shelf.Crisp)); k.Method == shelf.Stamped && k.Holds == holds && i >= 0 && i < at {
+			best, at = k.ID, i
+		}
+	}
+	return best
 }
 
 // heldBy is how a school holds paper, nil for taped all round.

@@ -46,6 +46,17 @@ func TestWhatIsNewFollowsTheStudio(t *testing.T) {
 		require.NoError(t, err)
 		assert.True(t, a.Loose)
 	}
+	for way, ink := range map[string]string{"": "pale", school.StaysPale: "pale", school.GoesIntoPaint: "dye"} {
+		c := card.New("x", length.Millimetres)
+		c.Begin(school.Ways{Line: school.VanishingLine, Vanishing: way})
+		assert.Equal(t, ink, c.Ink)
+		assert.NoError(t, c.Check())
+	}
+	for line, ink := range map[string]string{"": "pigment-quick", school.CrispLine: "pigment-quick", school.SoftLine: "permanent", school.PulledLine: "dye"} {
+		c := card.New("x", length.Millimetres)
+		c.Begin(school.Ways{Line: line})
+		assert.Equal(t, ink, c.Ink)
+	}
 	c := card.New("x", length.Millimetres)
 	c.Drying, c.Paper = card.Air, "pulp-cp"
 	assert.Equal(t, []string{

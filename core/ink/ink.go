@@ -26,6 +26,7 @@ type Need struct {
 	Heat   bool           // the maker dries with the heat tool
 	LineMM float64        // thickness of its thinnest lines; 0 when not known
 	Tests  []proof.Record // the maker's, the latest first
+	Goes   bool           // a line that is to vanish goes into the paint, which is how the maker likes it
 }
 
 // Choice is one way of making the line.
@@ -59,6 +60,10 @@ const (
 const (
 	fineLine = 0.4 // thinner needs superfine powder
 )
+
+// goesBonus is what an ink that dissolves gains where a vanishing line is to go into the
+// paint: it comes before those that hold, which are good for that look too.
+const goesBonus = 2
 
 // Rank returns all choices, the best first.
 func Rank(n Need) []Choice {
@@ -119,6 +124,10 @@ func verb(v proof.Verdict) string {
 func (c *Choice) look(n Need) {
 	if i := slices.Index(c.Ink.Looks, n.Look); i >= 0 {
 		c.score += 4 - 0.5*float64(i)
+		if n.Look == shelf.Vanishing && n.Goes && !c.Ink.Holds {
+			c.score += goesBonus
+			c.Reasons = append(c.Reasons, "It goes into the paint, as you like a vanishing line to.")
+		}
 		return
 	}
 	c.score -= 3

@@ -128,3 +128,18 @@ func TestPowdersOnTheShelf(t *testing.T) {
 		assert.NotContains(t, embossed(3, other).Powder, "other", like)
 	}
 }
+
+// A vanishing line is made with what holds, or with what goes into the paint, as the maker
+// likes it; no other look minds.
+func TestWhatVanishesAsTheMakerLikes(t *testing.T) {
+	paper, err := shelf.PaperByID("cotton-cp")
+	require.NoError(t, err)
+	best := func(l shelf.Look, goes bool) ink.Choice {
+		return ink.Rank(ink.Need{Look: l, Paper: paper, Wet: true, Goes: goes})[0]
+	}
+	assert.True(t, best(shelf.Vanishing, false).Ink.Holds)
+	dye := best(shelf.Vanishing, true)
+	assert.False(t, dye.Ink.Holds)
+	assert.Contains(t, dye.Reasons, "It goes into the paint, as you like a vanishing line to.")
+	assert.Equal(t, best(shelf.Crisp, false), best(shelf.Crisp, true))
+}

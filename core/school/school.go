@@ -17,6 +17,7 @@ type Ways struct {
 	Water      string `json:"water,omitempty"`
 	Flattening string `json:"flattening,omitempty"`
 	Line       string `json:"line,omitempty"`
+	Vanishing  string `json:"vanishing,omitempty"`
 	Lines      string `json:"lines,omitempty"`
 	Edges      string `json:"edges,omitempty"`
 	Relief     string `json:"relief,omitempty"`
@@ -35,6 +36,7 @@ const (
 	Mixed, Air, Heat                         = "mixed", "air", "heat"
 	CrispLine, SoftLine, VanishingLine       = "crisp", "soft", "vanishing"
 	PulledLine                               = "pulled"
+	StaysPale, GoesIntoPaint                 = "holds", "goes"
 	Careful, LooseLines                      = "careful", "loose"
 	EdgesByPlace, HardEdges, SoftEdges       = "by place", "hard", "softened"
 	PaintThenPress, PressThenPaint           = "painted", "unpainted"
@@ -95,6 +97,10 @@ func Questions() []Question {
 			{VanishingLine, "vanishing", "only the paint is seen; shadows have to part what the line did"},
 			{PulledLine, "pulled", "the line is the paint: water draws its colour out"},
 		}, true, func(w *Ways) *string { return &w.Line }},
+		{"vanishing", "With what is a vanishing line made?", []Way{
+			{StaysPale, "a pale ink that holds, heat-set", "it stays where it is put, and shifts no colour"},
+			{GoesIntoPaint, "a pale dye", "it goes into the paint, and nothing of it is left to see"},
+		}, true, func(w *Ways) *string { return &w.Vanishing }},
 		{"lines", "How are cells of one area painted?", []Way{
 			{Careful, "in rounds, none beside a wet one", "each keeps its edge"},
 			{LooseLines, "in one sweep, over the lines", "quick and fresh; the line holds the drawing together"},

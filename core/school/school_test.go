@@ -38,7 +38,7 @@ func TestQuestions(t *testing.T) {
 		}
 	}
 	assert.Equal(t, []string{"background", "neighbours", "whites", "water", "flattening"}, asked, "a plan follows these")
-	assert.Equal(t, []string{"drying", "line", "lines", "edges", "relief", "paper", "hold", "fold"}, fresh, "what is new begins so")
+	assert.Equal(t, []string{"drying", "line", "vanishing", "lines", "edges", "relief", "paper", "hold", "fold"}, fresh, "what is new begins so")
 	seen := map[string]bool{}
 	for i := range all {
 		q := &all[i]

@@ -15,6 +15,7 @@ import (
 	"chromaqua/core/ink"
 	"chromaqua/core/length"
 	"chromaqua/core/panel"
+	"chromaqua/core/school"
 	"chromaqua/core/shelf"
 	"chromaqua/internal/desk"
 	"chromaqua/internal/sheet"
@@ -121,7 +122,7 @@ func viewOf(l *desk.Laid, in desk.Studio, picked string) *view {
 	v.OwnInk, v.OwnPaper = c.OwnNames()
 	v.Choices = ink.Rank(ink.Need{
 		Look: v.Look, Paper: v.PaperFacts, OnOwn: v.OwnPaper, Own: in.Own, Wet: advice.Wets(c),
-		Heat: c.Drying == card.Heat, LineMM: thinnest(l.Board), Tests: in.Tests,
+		Heat: c.Drying == card.Heat, LineMM: thinnest(l.Board), Tests: in.Tests, Goes: c.Schools.Vanishing == school.GoesIntoPaint,
 	})
 	if b := l.Board; b != nil {
 		v.Cells = len(b.Cells)
