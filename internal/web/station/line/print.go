@@ -75,6 +75,9 @@ func (p *place) printOf(v *station.Visit, piece string) *printView {
 	j, of, err := jobOf(q, whole, piece)
 	out := &printView{Job: j, Asked: q.Has("print"), Pages: printing.Pages(whole.Unit), Tones: printing.Tones(), Edge: j.Edge.Typed(whole.Unit), Bar: q.Get("bar")}
 	for _, id := range whole.PieceIDs() {
+		if made, err := whole.PieceByID(id); err == nil && made.Kind == card.WholeCard {
+			continue // it goes into no printer
+		}
 		out.Pieces = append(out.Pieces, printed{id, whole.PieceName(id), slices.Contains(of, id)})
 	}
 	to := url.Values{}
