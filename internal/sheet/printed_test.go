@@ -46,6 +46,10 @@ func framed(t testing.TB, change func(*card.Card)) (*card.Card, []*printing.Line
 
 // printed is a page of what is printed as it comes out of a printer of 600 dpi.
 func printed(t testing.TB, lines []*printing.Line, j printing.Job, page int) (*printing.Plan, *image.Gray, float64) {
+	return printedAt(t, lines, j, page, 600)
+}
+
+func printedAt(t testing.TB, lines []*printing.Line, j printing.Job, page, dpi int) (*printing.Plan, *image.Gray, float64) {
 	var parts []printing.Part
 	for _, l := range lines {
 		parts = append(parts, l.Part)
@@ -54,7 +58,7 @@ func printed(t testing.TB, lines []*printing.Line, j printing.Job, page int) (*p
 	require.NoError(t, err)
 	var out bytes.Buffer
 	require.NoError(t, (&sheet.Printed{Title: "x", Unit: length.Millimetres, Plan: plan, Lines: lines}).WritePDF(&out))
-	m, scale, err := pdfpage.Render(context.Background(), out.Bytes(), page, 600)
+	m, scale, err := pdfpage.Render(context.Background(), out.Bytes(), page, dpi)
 	require.NoError(t, err)
 	return plan, m, scale
 }
@@ -131,7 +135,7 @@ func TestSeveralPiecesOnASheet(t *testing.T) {
 func TestTonesAndTheTestPage(t *testing.T) {
 	_, lines := framed(t, nil)
 	darkest := func(tone printing.Tone) uint8 {
-		_, m, _ := printed(t, lines, printing.Job{Page: printing.Own, Tone: tone}, 1)
+		_, m, _ := printedAt(t, lines, printing.Job{Page: printing.Own, Tone: tone}, 1, 200)
 		least := uint8(255)
 		for _, v := range m.Pix {
 			least = min(least, v)
