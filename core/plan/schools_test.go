@@ -10,8 +10,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chromaqua/core/card"
+	"chromaqua/core/length"
 	"chromaqua/core/order/solver"
 	"chromaqua/core/panel/paneltest/jobs"
+	"chromaqua/core/pigment"
 	"chromaqua/core/plan"
 	"chromaqua/core/plan/plancheck"
 	"chromaqua/core/school"
@@ -163,4 +165,25 @@ func TestDarkBeforeLight(t *testing.T) {
 			assert.Equal(t, 101-op.Light, dark.Instance.Ops[i].Light)
 		}
 	}
+}
+
+// A background that lies over what lies over something else cannot come before that, though
+// it does not touch it.
+func TestABackgroundThatComesLate(t *testing.T) {
+	s := &jobs.Studio{Card: card.New("Late", length.Millimetres), Files: map[string][]byte{}}
+	wash := card.Wash{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
+	jobs.Zone(s.Card, "Under all", card.Zone{Shape: card.Within}, []float64{10, 10, 60, 10, 60, 40, 10, 40}, wash)
+	jobs.Zone(s.Card, "Between", card.Zone{Shape: card.Within}, []float64{20, 30, 50, 30, 50, 90, 20, 90}, wash)
+	jobs.Zone(s.Card, "Ground", card.Zone{Shape: card.Below}, []float64{0, 70, 110, 70}, wash)
+	jobs.Zone(s.Card, "Aside", card.Zone{Shape: card.Within}, []float64{70, 10, 90, 10, 90, 40, 70, 40}, wash)
+	made, p := worked(t, s, school.Ways{Background: school.GroundFirst})
+	_, under := from(t, made, "Under all")
+	between, ends := from(t, made, "Between")
+	ground, grounded := from(t, made, "Ground")
+	aside, _ := from(t, made, "Aside")
+	assert.LessOrEqual(t, under, between)
+	assert.LessOrEqual(t, ends, ground)
+	assert.LessOrEqual(t, grounded, aside, "what is free follows")
+	require.Len(t, p.Notes, 1)
+	assert.Equal(t, "Ground is to come first, as you work, but it lies over Between.", p.Notes[0].What)
 }

@@ -48,28 +48,33 @@ func (c *task) inTurn() {
 	if way == school.GroundLast {
 		wait = waitFor(beforeGround, beforeGround)
 	}
+	paint := make([][]int, len(c.board.Areas)) // operations by area
+	for id := range c.steps {
+		if s := &c.steps[id]; c.mine(s) {
+			paint[s.On.Area] = append(paint[s.On.Area], id)
+		}
+	}
+	before := c.areaOrder()
 	against := map[int][]string{} // by ground
-	for x := range c.steps {
-		for y := range c.steps {
-			a, b := &c.steps[x], &c.steps[y]
-			if !c.mine(a) || !c.mine(b) || !c.background(a.On.Area) || c.background(b.On.Area) {
+	for g := range paint {
+		if len(paint[g]) == 0 || !c.background(g) {
+			continue
+		}
+		for o := range paint {
+			if len(paint[o]) == 0 || c.background(o) || c.board.Card.Joined(c.board.Areas[g].ID, c.board.Areas[o].ID) {
 				continue
 			}
-			g, other := a.On.Area, b.On.Area
-			ground, its := c.board.Areas[g].Area, c.board.Areas[other].Area
-			first, then := x, y
-			over, under := c.over(a, b), c.over(b, a)
+			first, then := g, o
 			if way == school.GroundLast {
-				first, then, over, under = y, x, under, over
+				first, then = o, g
 			}
-			switch {
-			case c.board.Card.Joined(ground.ID, its.ID), c.stage(g, max(0, a.On.Wash)) != c.stage(other, max(0, b.On.Wash)), under:
+			switch over, under := c.overArea(first, then), c.overArea(then, first); {
+			case under: // it comes first as it lies
 			case over:
-				if !slices.Contains(against[g], its.Name) {
-					against[g] = append(against[g], its.Name)
-				}
-			default:
-				c.after(first, then, wait)
+				against[g] = append(against[g], c.board.Areas[o].Name)
+			case !before.reaches(then, first): // else what lies between them outranks it
+				before.add(first, then)
+				c.eachInTurn(paint[first], paint[then], wait)
 			}
 		}
 	}
@@ -87,9 +92,58 @@ func (c *task) inTurn() {
 // mine reports whether a step is paint on this piece.
 func (c *task) mine(s *Step) bool { return s.Piece == c.index && s.Item == c.item && s.On != nil }
 
-// over reports whether one step's paint lies over another's, in the same place.
-func (c *task) over(a, b *Step) bool {
-	return c.board.Overlap(a.Cells, b.Cells) && c.board.LiesOver(a.On.Area, max(0, a.On.Wash), b.On.Area, max(0, b.On.Wash))
+// overArea reports whether paint of one area lies over that of another, in the same place.
+func (c *task) overArea(a, b int) bool {
+	return c.board.Overlap(c.board.Areas[a].Cells, c.board.Areas[b].Cells) && c.board.LiesOver(a, 0, b, 0)
+}
+
+// eachInTurn lets all paint of one area come before that of another, as far as both are
+// of the same stage.
+func (c *task) eachInTurn(first, then []int, w wait) {
+	stage := func(id int) int { return c.stage(c.steps[id].On.Area, max(0, c.steps[id].On.Wash)) }
+	for _, x := range first {
+		for _, y := range then {
+			if stage(x) == stage(y) {
+				c.after(x, y, w)
+			}
+		}
+	}
+}
+
+// earlier tells which areas come before which: earlier[a][b], a before b.
+type earlier [][]bool
+
+// areaOrder is which areas have paint that comes before paint of which.
+func (c *task) areaOrder() earlier {
+	n := len(c.board.Areas)
+	e := make(earlier, n)
+	for i := range e {
+		e[i] = make([]bool, n)
+	}
+	for _, arc := range c.in.Arcs {
+		a, b := &c.steps[arc.From], &c.steps[arc.To]
+		if c.mine(a) && c.mine(b) && a.On.Area != b.On.Area && !e[a.On.Area][b.On.Area] {
+			e.add(a.On.Area, b.On.Area)
+		}
+	}
+	return e
+}
+
+func (e earlier) reaches(a, b int) bool { return e[a][b] }
+
+// add lets a come before b, and with it what comes before a before what comes after b.
+func (e earlier) add(a, b int) {
+	for x := range e {
+		if x != a && !e[x][a] {
+			continue
+		}
+		e[x][b] = true
+		for y, after := range e[b] {
+			if after {
+				e[x][y] = true
+			}
+		}
+	}
 }
 
 // lightness is how light a colour is as far as the order of neighbours goes.
