@@ -224,6 +224,24 @@ func TestDropsFallOnTheirArea(t *testing.T) {
 	}
 }
 
+// Nothing falls on paper that the tape of a masked border covers.
+func TestDropsKeepOffTheTape(t *testing.T) {
+	c, s := paneltest.Card(t, 3, 2)
+	zoned(t, c, card.Zone{Shape: card.All}, 0)
+	c.Areas[0].Washes = []card.Wash{{Technique: card.Splatter, Mix: blue.Mix, Strength: pigment.Milk}}
+	under := func() (n int) {
+		for _, d := range panel.Resolve(c, s).Scatter(0, 0) {
+			if size := c.PanelSize(); min(d.X, d.Y, size.W.MM()-d.X, size.H.MM()-d.Y) < 8 {
+				n++
+			}
+		}
+		return n
+	}
+	assert.Positive(t, under())
+	c.Painting.Border, c.Painting.Tape = 8*length.Millimetre, 12*length.Millimetre
+	assert.Zero(t, under())
+}
+
 func TestMisjudgedBracketsTheColour(t *testing.T) {
 	for _, p := range pigment.Library() {
 		w := flat(p.CI, pigment.Tea)

@@ -49,7 +49,7 @@ func (b *Board) Scatter(area, wash int) []Drop {
 		box := boxOf(part)
 		for range dropTries {
 			p := lineart.Point{X: box[0].X + r.Float64()*(box[1].X-box[0].X), Y: box[0].Y + r.Float64()*(box[1].Y-box[0].Y)}
-			if b.within(part, p) {
+			if b.within(part, p) && b.uncovered(p) {
 				out = append(out, Drop{p.X, p.Y, size})
 				break
 			}
@@ -79,6 +79,12 @@ func boxOf(p *Part) [2]lineart.Point {
 		}
 	}
 	return [2]lineart.Point{lo, hi}
+}
+
+// uncovered reports whether a place is not under the tape of a masked border.
+func (b *Board) uncovered(p lineart.Point) bool {
+	size, border := b.Card.PanelSize(), b.Card.Painting.Border.MM()
+	return p.X >= border && p.Y >= border && p.X <= size.W.MM()-border && p.Y <= size.H.MM()-border
 }
 
 // within reports whether a place lies in a part.
