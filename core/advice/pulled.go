@@ -10,6 +10,7 @@ import (
 	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
+	"chromaqua/core/school"
 	"chromaqua/core/shelf"
 )
 
@@ -83,6 +84,9 @@ const stopsShort = 8
 
 // coatStopsShort: a coat that ends on another, where no line is, shows its edge.
 func coatStopsShort(f Facts) (out []Watch) {
+	if f.Plan != nil && f.Plan.Ways.SecondCoat == school.WhereNeeded {
+		return nil // it is softened where it ends, as the step says
+	}
 	for i := range f.Board.Areas {
 		a := &f.Board.Areas[i]
 		if len(a.Area.Zones) == 0 || len(a.Washes) == 0 || !a.Washes[0].Technique.Covers() || a.Washes[0].Technique.Facts().Thin < 1 {

@@ -10,6 +10,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/length"
 	"chromaqua/core/pigment"
+	"chromaqua/core/school"
 	"chromaqua/core/shelf"
 )
 
@@ -213,6 +214,15 @@ func (b *bench) onceMore(ink string) {
 	b.Images = append(b.Images, m)
 	b.sheet.Laid = append(b.sheet.Laid, b.sheet.Laid[0])
 	require.NoError(b.t, b.Put("i8", card.Ref(b.Areas[0].ID), true))
+}
+
+// Where the maker softens a second coat as a matter of course, nothing is told of its end.
+func TestCoatsThatStopShortOnPurpose(t *testing.T) {
+	b := good(t)
+	b.second(card.HardEdge)
+	assert.Contains(t, rules(b.watches()), "coat-stops-short")
+	b.Schools.SecondCoat = school.WhereNeeded
+	assert.NotContains(t, rules(b.watches()), "coat-stops-short")
 }
 
 // What is said of an ink counts where something is put on with it: the usual one of the

@@ -187,3 +187,51 @@ func TestABackgroundThatComesLate(t *testing.T) {
 	require.Len(t, p.Notes, 1)
 	assert.Equal(t, "Ground is to come first, as you work, but it lies over Between.", p.Notes[0].What)
 }
+
+// What else a maker always does one way is said on the steps it touches, and on no others
+// where nothing is said.
+func TestSchoolsAreSaidOnTheirSteps(t *testing.T) {
+	said := func(number int, w school.Ways) string {
+		_, p := worked(t, job(t, number), w)
+		var all strings.Builder
+		for _, s := range p.Steps {
+			all.WriteString(s.Title + ": " + s.Detail + "\n")
+		}
+		return all.String()
+	}
+	for _, tc := range []struct {
+		job   int
+		ways  school.Ways
+		words string
+	}{
+		{10, school.Ways{Mixing: school.MixedOnPalette}, "Mix enough of it on the palette first"},
+		{10, school.Ways{Mixing: school.MixedOnPaper}, "let them mix on the paper"},
+		{10, school.Ways{Subject: school.EdgesLost}, "lose the edge between them"},
+		{3, school.Ways{SecondCoat: school.WhereNeeded}, "Where it ends, soften it with a damp brush"},
+		{6, school.Ways{Pen: school.PenAccents}, "Set accents with the pen on the panel"},
+		{6, school.Ways{Pen: school.PenAllRound}, "Go over the line of the panel with the pen"},
+	} {
+		assert.Contains(t, said(tc.job, tc.ways), tc.words)
+		assert.NotContains(t, said(tc.job, school.Ways{}), tc.words)
+	}
+	assert.NotContains(t, said(6, school.Ways{Mixing: school.MixedOnPaper}), "let them mix on the paper", "each wash is of one paint")
+
+	made, p := worked(t, job(t, 6), school.Ways{Pen: school.PenAllRound})
+	pen, ends := from(t, made, "Go over the line of the panel")
+	_, painted := from(t, made, "Back: ultramarine")
+	tape, _ := from(t, made, "Take the tape off and trim")
+	assert.LessOrEqual(t, painted, pen)
+	assert.LessOrEqual(t, ends, tape)
+	long := 0.0
+	for _, mm := range p.Pieces[0].Board.Edges {
+		long += mm / 2
+	}
+	for _, s := range p.Steps {
+		if strings.HasPrefix(s.Title, "Go over the line of the panel") {
+			assert.InDelta(t, 2*long/10, s.Dur.Seconds(), 0.01, "ten millimetres a second, at a pace of 2")
+			assert.Positive(t, s.Dry)
+		}
+	}
+	assert.Contains(t, steps.PaletteNote(school.Ways{}), "wetted again")
+	assert.Contains(t, steps.PaletteNote(school.Ways{Palette: school.PaletteWashed}), "Wash the palette")
+}

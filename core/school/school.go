@@ -16,6 +16,11 @@ type Ways struct {
 	Whites     string `json:"whites,omitempty"`
 	Water      string `json:"water,omitempty"`
 	Flattening string `json:"flattening,omitempty"`
+	Mixing     string `json:"mixing,omitempty"`
+	Palette    string `json:"palette,omitempty"`
+	SecondCoat string `json:"second_coat,omitempty"`
+	Subject    string `json:"subject,omitempty"`
+	Pen        string `json:"pen,omitempty"`
 	Line       string `json:"line,omitempty"`
 	Vanishing  string `json:"vanishing,omitempty"`
 	Lines      string `json:"lines,omitempty"`
@@ -33,6 +38,12 @@ const (
 	WhitesBySize, WhitesReserved, WhitesLate = "by size", "reserve", "opaque"
 	ShineOnly, PoolsWelcome                  = "shine", "pools"
 	FlatBefore, FlatAfter                    = "before", "after"
+	MixedByWash, MixedOnPalette              = "by wash", "palette"
+	MixedOnPaper                             = "paper"
+	PaletteKept, PaletteWashed               = "kept", "washed"
+	WholeCell, WhereNeeded                   = "whole", "softened"
+	EdgesKept, EdgesLost                     = "kept", "lost"
+	PenAsDrawn, PenAccents, PenAllRound      = "as drawn", "accents", "all round"
 	Mixed, Air, Heat                         = "mixed", "air", "heat"
 	CrispLine, SoftLine, VanishingLine       = "crisp", "soft", "vanishing"
 	PulledLine                               = "pulled"
@@ -86,6 +97,28 @@ func Questions() []Question {
 			{FlatBefore, "before it is glued", "glue holds a warp; what is flat stays flat"},
 			{FlatAfter, "after it is glued", "the card's own stiffness helps, and nothing waits overnight before it is put together"},
 		}, false, func(w *Ways) *string { return &w.Flattening }},
+		{"mixing", "Where do the paints of one wash mix?", []Way{
+			{MixedByWash, "as each wash is", "an even wash needs one puddle, a lively one does not"},
+			{MixedOnPalette, "on the palette", "it is the same colour to the last stroke"},
+			{MixedOnPaper, "on the paper", "each paint stays to be seen"},
+		}, false, func(w *Ways) *string { return &w.Mixing }},
+		{"palette", "What becomes of the palette?", []Way{
+			{PaletteKept, "kept, and wetted again", "the recipe can be matched tomorrow"},
+			{PaletteWashed, "washed clean", "a dirty pan tints the next colour"},
+		}, false, func(w *Ways) *string { return &w.Palette }},
+		{"second_coat", "Where does a second coat end?", []Way{
+			{WholeCell, "at the line: the whole cell", "a coat that stops short dries with an edge"},
+			{WhereNeeded, "where it is needed, softened", "a shadow follows the form, not the drawing"},
+		}, false, func(w *Ways) *string { return &w.SecondCoat }},
+		{"subject", "What becomes of the subject's edges?", []Way{
+			{EdgesKept, "kept", "it stands out from its ground"},
+			{EdgesLost, "lost in places", "the ground flows into it, and the eye closes it"},
+		}, false, func(w *Ways) *string { return &w.Subject }},
+		{"pen", "Does a pen go over the print?", []Way{
+			{PenAsDrawn, "where an area says so", "a pen is laid like a wash, and waits for bone-dry paper"},
+			{PenAccents, "accents, at the end", "a few darker lines where things overlap bring a soft line forward"},
+			{PenAllRound, "all round, at the end", "it closes what paint and texture have broken"},
+		}, false, func(w *Ways) *string { return &w.Pen }},
 		{"drying", "How are coats dried between layers?", []Way{
 			{Mixed, "small ones by heat, big ones by air", "heat warps and blooms large wet sheets"},
 			{Air, "by air", "nothing blooms or warps for being hurried"},

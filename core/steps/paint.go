@@ -318,7 +318,7 @@ func (c *task) detail(s *Step, st *stroke) string {
 	case Joined:
 		together = "Its cells may run into each other: go on while the last one shines."
 	}
-	return sentence(stencil, how, together, c.edgeWords(s, st))
+	return sentence(stencil, how, together, c.edgeWords(s, st), c.mixWords(st), c.subjectWords(s, st))
 }
 
 // edgeWords say how a wash ends where no line bounds it.
@@ -332,6 +332,9 @@ func (c *task) edgeWords(s *Step, st *stroke) string {
 		return "Draw its edge out with a clean damp brush while it shines."
 	case card.RunningEdge:
 		return "Let its edge run on the wet paper."
+	}
+	if c.ways.SecondCoat == school.WhereNeeded && c.overPaint(s.On.Area) {
+		return "Where it ends, soften it with a damp brush while it shines."
 	}
 	return "Its edge ends hard, on dry paper: lead the bead along the drawn line."
 }

@@ -189,17 +189,91 @@ func (c *task) putInWhite() {
 		}
 		s.Dry = c.paper.Surface.Until(drying.TouchDry, card.Highlight.Left(), largest, c.board.Card.Room)
 		s.Bone = c.paper.Surface.Until(drying.BoneDry, card.Highlight.Left(), largest, c.board.Card.Room)
-		id := c.add(s, order.Op{})
-		for k := range c.steps[:id] {
-			if o := &c.steps[k]; c.mine(o) {
-				c.after(k, id, waitFor(anOpaque, c.handledAs(o)))
-			}
-		}
-		if !c.waits(id) {
-			c.after(c.taped, id, waitFor(handling, handling))
-		}
-		c.late, c.words = append(c.late, id), append(c.words, id)
+		c.afterPaint(s, anOpaque)
 	}
+}
+
+// mixWords say where the paints of a wash mix, where the maker always does it one way.
+func (c *task) mixWords(st *stroke) string {
+	if len(st.Mix) < 2 || !st.Technique.Covers() || st.Technique.Tool() != card.PaintedBrush {
+		return ""
+	}
+	return map[string]string{
+		school.MixedOnPalette: "Mix enough of it on the palette first, and try it on a scrap.",
+		school.MixedOnPaper:   "Take its paints one after the other from their pans, and let them mix on the paper.",
+	}[c.ways.Mixing]
+}
+
+// subjectWords say that the edges of the subject are lost in places.
+func (c *task) subjectWords(s *Step, st *stroke) string {
+	if c.ways.Subject != school.EdgesLost || !st.Technique.Covers() || !c.background(s.On.Area) {
+		return ""
+	}
+	return "Once it and the subject are dry, lose the edge between them in two or three places: a clean damp brush across it, then dab."
+}
+
+// overPaint reports whether an area lies over paint of another.
+func (c *task) overPaint(area int) bool {
+	for i := range c.board.Areas {
+		if i != area && len(c.board.Areas[i].Washes) > 0 && c.overArea(area, i) {
+			return true
+		}
+	}
+	return false
+}
+
+// How a pen goes over the print, general figures.
+const (
+	accentTime = 2 * time.Minute
+	penSpeed   = 10.0 // mm/s
+)
+
+// penOver adds the pen that goes over the print once all is bone dry, where that is how the
+// maker works.
+func (c *task) penOver() {
+	if c.ways.Pen != school.PenAccents && c.ways.Pen != school.PenAllRound || len(c.lines) == 0 {
+		return
+	}
+	s := Step{
+		Kind: Detail, Title: "Set accents with the pen on " + c.the(), Dur: time.Duration(c.bench.Pace * float64(accentTime)),
+		Detail: "A pigment-ink pen, a few lines only: where one thing lies before another, and on the side away from the light.",
+	}
+	if c.ways.Pen == school.PenAllRound {
+		long := 0.0
+		for _, mm := range c.board.Edges {
+			long += mm / 2 // each line borders two cells
+		}
+		s.Title, s.Detail = "Go over the line of "+c.the()+" with the pen", "A pigment-ink pen, all round, slowly; lift it where the line is whole."
+		s.Dur = time.Duration(c.bench.Pace * long / penSpeed * float64(time.Second))
+	}
+	s.Dry, s.Bone = c.penDries(), c.penDries()
+	c.afterPaint(s, aPen)
+}
+
+// afterPaint adds a step once all paint of the piece is as dry as what it lays wants, before
+// the piece is freed.
+func (c *task) afterPaint(s Step, above layer) {
+	id := c.add(s, order.Op{})
+	for k := range c.steps[:id] {
+		if o := &c.steps[k]; c.mine(o) {
+			c.after(k, id, waitFor(above, c.handledAs(o)))
+		}
+	}
+	if !c.waits(id) {
+		c.after(c.taped, id, waitFor(handling, handling))
+	}
+	for _, w := range c.words {
+		c.after(w, id, waitFor(handling, wetInk))
+	}
+	c.late, c.words = append(c.late, id), append(c.words, id)
+}
+
+// PaletteNote says what becomes of the palette.
+func PaletteNote(w school.Ways) string {
+	if w.Palette == school.PaletteWashed {
+		return "Wash the palette when all is painted."
+	}
+	return "What is left of a mix dries in its pan, and can be wetted again."
 }
 
 // flatLater reports whether the panel is flattened once it is glued, as the maker works:

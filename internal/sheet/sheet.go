@@ -159,7 +159,7 @@ func (d *doc) cutAndMix() {
 	for _, m := range d.Plan.Mixes {
 		d.mix(m)
 	}
-	d.text("Amounts hold a third to spare. Parts are of paint, not of water.")
+	d.text("Amounts hold a third to spare. Parts are of paint, not of water. " + steps.PaletteNote(d.Plan.Ways))
 	if c.Notes != "" {
 		d.heading("Notes", 16)
 		d.text(c.Notes)

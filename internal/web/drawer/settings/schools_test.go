@@ -2,6 +2,7 @@ package settings_test
 
 import (
 	"fmt"
+	"html"
 	"net/http"
 	"testing"
 
@@ -21,7 +22,7 @@ func TestSchools(t *testing.T) {
 	set := func(pairs ...string) webtest.Answer { return st.Post("/settings", append(usual, pairs...)...) }
 	body := st.Get("/settings").Body
 	for _, q := range school.Questions() {
-		for _, w := range []string{q.Asks, q.Ways[0].Words, `name="school-` + q.ID + `"`} {
+		for _, w := range []string{html.EscapeString(q.Asks), q.Ways[0].Words, `name="school-` + q.ID + `"`} {
 			assert.Contains(t, body, w)
 		}
 	}

@@ -38,6 +38,7 @@ type view struct {
 	Mixes    []steps.Mix
 	Cautions []string // told once for all steps
 	PDF      string
+	Palette  string // what becomes of it
 	Room     drying.Room
 }
 
@@ -47,7 +48,10 @@ func (p *place) Show(v *station.Visit) error {
 	if plan == nil {
 		return err
 	}
-	v.Page.View = &view{order.ViewOf(plan), plan.Plan.Mixes, plan.Plan.Cautions(plan.Schedule), page.CardAddress(v.Rev.Address(), "bench.pdf"), v.Rev.Card.Room}
+	v.Page.View = &view{
+		Order: order.ViewOf(plan), Mixes: plan.Plan.Mixes, Cautions: plan.Plan.Cautions(plan.Schedule),
+		PDF: page.CardAddress(v.Rev.Address(), "bench.pdf"), Palette: steps.PaletteNote(plan.Plan.Ways), Room: v.Rev.Card.Room,
+	}
 	return nil
 }
 
