@@ -84,8 +84,7 @@ func threePaints(s *Studio) {
 		return card.Wash{Technique: t, Strength: n, Mix: parts}
 	}
 	blue, red, yellow := card.Part{CI: "PB29", Parts: 2}, card.Part{CI: "PR122", Parts: 1}, card.Part{CI: "PY150", Parts: 1}
-	ground := zone(c, "Ground", card.Zone{Shape: card.All, Water: true, Round: true}, nil, mix(card.Flat, pigment.WeakTea, blue), mix(card.Glaze, pigment.WeakTea, blue))
-	ground.Focal = false
+	zone(c, "Ground", card.Zone{Shape: card.All, Water: true, Round: true}, nil, mix(card.Flat, pigment.WeakTea, blue), mix(card.Glaze, pigment.WeakTea, blue))
 	area(c, "Fur", o, []float64{35, 20, 12, 15}, mix(card.Flat, pigment.Milk, red, yellow), mix(card.Glaze, pigment.Tea, blue, red, yellow))
 	area(c, "Hull", b, []float64{15, 20}, mix(card.Flat, pigment.Milk, red))
 	area(c, "Sail", b, []float64{18, 11}, mix(card.Flat, pigment.Milk, yellow))
@@ -129,9 +128,8 @@ func seahorseMixing(s *Studio) {
 	c.Ink, c.Look = "dye", shelf.Vanishing
 	h := s.lay(c, seahorse(), shelf.LineImage, 20, 6, nil)
 	zone(c, "Wash behind", card.Zone{Shape: card.All, Round: true}, nil, wash("PB15:3", pigment.WeakTea, card.Flat), wash("PV19", pigment.WeakTea, card.Variegated))
-	odd := area(c, "Odd scales", h, []float64{36, 40, 36, 72}, wash("PB15:3", pigment.Tea, card.Flat), wash("PY150", pigment.Tea, card.Variegated))
-	even := area(c, "Even scales", h, []float64{36, 56}, wash("PB29", pigment.Tea, card.Flat))
-	odd.Run, even.Run = false, false
+	area(c, "Odd scales", h, []float64{36, 40, 36, 72}, wash("PB15:3", pigment.Tea, card.Flat), wash("PY150", pigment.Tea, card.Variegated))
+	area(c, "Even scales", h, []float64{36, 56}, wash("PB29", pigment.Tea, card.Flat))
 	grey := area(c, "Head", h, []float64{27, 20}, card.Wash{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 2}, {CI: "PBr7", Parts: 1}}},
 		wash("PBk7", pigment.Milk, card.Pencil), wash("PW6", pigment.Paste, card.WhitePen))
 	grey.Grey = true
