@@ -143,9 +143,13 @@ func floodOnReactive(f Facts) (out []Watch) {
 		_, now := ranked(f)
 		holds = now.Verdict == proof.Holds
 	}
+	floods := func(w card.Wash) bool { return w.Technique.Left() > drying.PulledOut && w.Technique.Covers() }
 	for i, a := range f.Board.Areas {
+		if !slices.ContainsFunc(a.Washes, floods) || !reaches(f, i, holds) {
+			continue
+		}
 		for k, w := range a.Washes {
-			if w.Technique.Left() <= drying.PulledOut || !w.Technique.Covers() || !reaches(f, i, holds) {
+			if !floods(w) {
 				continue
 			}
 			out = append(out, Watch{

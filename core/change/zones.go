@@ -100,17 +100,15 @@ func (c NewZone) named(on *card.Card, area, zone string) error {
 		if !c.Pen.Known() {
 			return fmt.Errorf("%q is nothing to draw with; choose what is listed", string(c.Pen))
 		}
-		w := a.NextWash()
-		if start := c.Pen.Facts().Starts; len(start.Mix) > 0 {
-			w.Mix, w.Strength = slices.Clone(start.Mix), start.Strength
-		}
-		if w.Technique = c.Pen; c.Pen.Tool() == card.CleanWater {
-			w.Mix, w.Strength = nil, ""
-		} else if len(w.Mix) == 0 {
-			w.Mix, w.Strength = []card.Part{{CI: "PB29", Parts: 1}}, pigment.Milk
-		}
-		if err := a.Lay(w); err != nil {
+		if err := a.Lay(a.NextWash()); err != nil {
 			return err
+		}
+		n := len(a.Washes) - 1
+		if err := a.LayAs(n, c.Pen); err != nil {
+			return err
+		}
+		if w := &a.Washes[n]; len(w.Mix) == 0 && c.Pen.Tool() != card.CleanWater {
+			w.Mix, w.Strength = []card.Part{{CI: "PB29", Parts: 1}}, pigment.Milk
 		}
 	}
 	if strings.TrimSpace(c.Name) == "" {

@@ -6,6 +6,7 @@ package grey
 import (
 	"image"
 	"math"
+	"slices"
 
 	"golang.org/x/image/vector"
 
@@ -78,6 +79,29 @@ func Clear(m *image.Gray, mask *image.Alpha) {
 			}
 		}
 	}
+}
+
+// Bounds is the box round all that is darker than a grey, empty where nothing is.
+func Bounds(m *image.Gray, than uint8) image.Rectangle {
+	box := image.Rectangle{Min: m.Rect.Max, Max: m.Rect.Min}
+	for y := m.Rect.Min.Y; y < m.Rect.Max.Y; y++ {
+		row := m.Pix[m.PixOffset(m.Rect.Min.X, y):][:m.Rect.Dx()]
+		dark := func(v uint8) bool { return v < than }
+		first := slices.IndexFunc(row, dark)
+		if first < 0 {
+			continue
+		}
+		last := len(row) - 1
+		for !dark(row[last]) {
+			last--
+		}
+		box.Min.X, box.Max.X = min(box.Min.X, m.Rect.Min.X+first), max(box.Max.X, m.Rect.Min.X+last+1)
+		box.Min.Y, box.Max.Y = min(box.Min.Y, y), y+1
+	}
+	if box.Empty() {
+		return image.Rectangle{}
+	}
+	return box
 }
 
 // Edges draws the edges between dark and light: where both are within r.

@@ -2,6 +2,7 @@ package grey_test
 
 import (
 	"image"
+	"image/color"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -101,4 +102,27 @@ func TestAStrokeHasRoundEnds(t *testing.T) {
 	assert.EqualValues(t, grey.Paper, m.GrayAt(15, 1).Y)
 	assert.Less(t, m.GrayAt(4, 6).Y, uint8(grey.Ink), "it reaches past its end by its radius")
 	assert.EqualValues(t, grey.Paper, m.GrayAt(3, 3).Y, "but not in its corner")
+}
+
+// The box round what is dark is that of a search pixel by pixel, on pictures cut out of others too.
+func TestBounds(t *testing.T) {
+	whole := image.NewGray(image.Rect(3, 5, 40, 30))
+	for i := range whole.Pix {
+		whole.Pix[i] = 250
+	}
+	assert.Equal(t, image.Rectangle{}, grey.Bounds(whole, 245))
+	for _, p := range []image.Point{{7, 9}, {30, 12}, {12, 28}} {
+		whole.SetGray(p.X, p.Y, color.Gray{Y: 100})
+	}
+	for _, m := range []*image.Gray{whole, whole.SubImage(image.Rect(8, 6, 39, 20)).(*image.Gray)} {
+		want := image.Rectangle{}
+		for y := m.Rect.Min.Y; y < m.Rect.Max.Y; y++ {
+			for x := m.Rect.Min.X; x < m.Rect.Max.X; x++ {
+				if m.GrayAt(x, y).Y < 245 {
+					want = want.Union(image.Rect(x, y, x+1, y+1))
+				}
+			}
+		}
+		assert.Equal(t, want, grey.Bounds(m, 245))
+	}
 }

@@ -78,9 +78,13 @@ func (b *Board) sharedCells() (out []Film) {
 // corner; ok is false on bare paper.
 func (b *Board) LookAt(p lineart.Point) (l Look, ok bool) {
 	var on []int
+	cell := b.At(p)
 	for i := range b.Areas {
 		a := &b.Areas[i]
 		if len(a.Washes) > 0 && slices.ContainsFunc(a.Cells, func(id int) bool {
+			if id <= len(b.Cells) {
+				return id == cell
+			}
 			part := b.Part(id)
 			return b.within(&part, p)
 		}) {

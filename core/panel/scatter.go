@@ -42,6 +42,7 @@ func (b *Board) Scatter(area, wash int) []Drop {
 	for _, id := range a.Cells {
 		parts = append(parts, b.Part(id))
 	}
+	bare := b.untaped()
 	var out []Drop
 	for range int(math.Ceil(n)) {
 		part := &parts[weighted(r, parts, a.MM2)]
@@ -49,7 +50,7 @@ func (b *Board) Scatter(area, wash int) []Drop {
 		box := boxOf(part)
 		for range dropTries {
 			p := lineart.Point{X: box[0].X + r.Float64()*(box[1].X-box[0].X), Y: box[0].Y + r.Float64()*(box[1].Y-box[0].Y)}
-			if b.within(part, p) && b.uncovered(p) {
+			if b.within(part, p) && bare(p) {
 				out = append(out, Drop{p.X, p.Y, size})
 				break
 			}
@@ -81,10 +82,13 @@ func boxOf(p *Part) [2]lineart.Point {
 	return [2]lineart.Point{lo, hi}
 }
 
-// uncovered reports whether a place is not under the tape of a masked border.
-func (b *Board) uncovered(p lineart.Point) bool {
+// untaped tells whether a place is not under the tape of a masked border.
+func (b *Board) untaped() func(lineart.Point) bool {
 	size, border := b.Card.PanelSize(), b.Card.Painting.Border.MM()
-	return p.X >= border && p.Y >= border && p.X <= size.W.MM()-border && p.Y <= size.H.MM()-border
+	right, bottom := size.W.MM()-border, size.H.MM()-border
+	return func(p lineart.Point) bool {
+		return p.X >= border && p.Y >= border && p.X <= right && p.Y <= bottom
+	}
 }
 
 // within reports whether a place lies in a part.

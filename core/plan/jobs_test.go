@@ -24,10 +24,15 @@ import (
 // madeJob is the plan of a job as JSON.
 func madeJob(t testing.TB, s *jobs.Studio, copies int) ([]byte, *plan.Plan, *steps.Plan) {
 	s.Card.Copies = copies
+	return plannedAt(t, s, steps.UsualBench())
+}
+
+// plannedAt is the plan of a job at a bench as JSON.
+func plannedAt(t testing.TB, s *jobs.Studio, bench steps.Bench) ([]byte, *plan.Plan, *steps.Plan) {
 	require.NoError(t, s.Card.Check())
 	pieces, err := s.Pieces(context.Background())
 	require.NoError(t, err)
-	p, err := steps.CompileAll(pieces, s.Card, steps.UsualBench())
+	p, err := steps.CompileAll(pieces, s.Card, bench)
 	require.NoError(t, err)
 	sch, err := solver.Solve(context.Background(), p.Instance, solver.Budget{Iterations: 300, Seed: 1})
 	require.NoError(t, err)

@@ -1,8 +1,6 @@
 package plan_test
 
 import (
-	"context"
-	"encoding/json"
 	"strings"
 	"testing"
 
@@ -11,7 +9,6 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/length"
-	"chromaqua/core/order/solver"
 	"chromaqua/core/panel/paneltest/jobs"
 	"chromaqua/core/pigment"
 	"chromaqua/core/plan"
@@ -22,18 +19,9 @@ import (
 
 // worked is the plan of a job in a studio that works so, without fault.
 func worked(t testing.TB, s *jobs.Studio, studio school.Ways) (*plan.Plan, *steps.Plan) {
-	require.NoError(t, s.Card.Check())
-	pieces, err := s.Pieces(context.Background())
-	require.NoError(t, err)
 	bench := steps.UsualBench()
 	bench.Schools = studio
-	p, err := steps.CompileAll(pieces, s.Card, bench)
-	require.NoError(t, err)
-	sch, err := solver.Solve(context.Background(), p.Instance, solver.Budget{Iterations: 300, Seed: 1})
-	require.NoError(t, err)
-	made := plan.Of(s.Card, p, sch)
-	data, err := json.Marshal(made)
-	require.NoError(t, err)
+	data, made, p := plannedAt(t, s, bench)
 	faults, err := plancheck.Faults(data, false)
 	require.NoError(t, err)
 	assert.Empty(t, faults)

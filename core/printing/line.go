@@ -7,6 +7,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/fold"
+	"chromaqua/core/grey"
 	"chromaqua/core/length"
 	"chromaqua/core/panel"
 	"chromaqua/core/shelf"
@@ -15,7 +16,6 @@ import (
 // A Line is what is printed on one piece.
 type Line struct {
 	Part
-	ID    string
 	Grey  *image.Gray // its images, nil where there are only words
 	PxMM  float64     // pixels of Grey per mm
 	At    Box         // where Grey lies on the paper, mm
@@ -30,7 +30,7 @@ func LineOf(ctx context.Context, c *card.Card, id string, scans panel.Scans) (*L
 	if err != nil {
 		return nil, err
 	}
-	l := &Line{ID: id, Part: Part{Name: c.PieceName(id), Size: alone.SheetSize(), Many: max(1, c.Copies)}}
+	l := &Line{Part: Part{Name: c.PieceName(id), Size: alone.SheetSize(), Many: max(1, c.Copies)}}
 	x, y := alone.Painting.Spare.MM(), alone.Painting.Spare.MM()
 	if id != card.ThePanel {
 		p, err := c.PieceByID(id)
@@ -108,14 +108,7 @@ const Paper = 225
 
 // inkOf is where there is ink on a picture whose corner lies at x, y, mm.
 func inkOf(g *image.Gray, pxMM, x, y float64) Box {
-	box := image.Rectangle{}
-	for py := range g.Rect.Dy() {
-		for px, v := range g.Pix[py*g.Stride:][:g.Rect.Dx()] {
-			if v < Paper {
-				box = box.Union(image.Rect(px, py, px+1, py+1))
-			}
-		}
-	}
+	box := grey.Bounds(g, Paper)
 	if box.Empty() {
 		return Box{}
 	}

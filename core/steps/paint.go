@@ -305,7 +305,7 @@ func (c *task) titled(s *Step, st *stroke) string {
 // detail says how a step is done.
 func (c *task) detail(s *Step, st *stroke) string {
 	how := st.Technique.How(st.wet)
-	if _, on := c.board.OnMass(s.On.Area); on && st.Technique.Facts().Pulls {
+	if st.Technique.Facts().Pulls && c.onMass(s.On.Area) {
 		how = "Draw clean water through the mass, one way: it evens out, fills its gaps, and gives colour over its edge where you drag it; wipe the brush, it carries ink."
 	}
 	stencil, together := "", ""
@@ -319,6 +319,12 @@ func (c *task) detail(s *Step, st *stroke) string {
 		together = "Its cells may run into each other: go on while the last one shines."
 	}
 	return sentence(stencil, how, together, c.edgeWords(s, st), c.mixWords(st), c.subjectWords(s, st))
+}
+
+// onMass reports whether an area lies on the mass of a solid.
+func (c *task) onMass(area int) bool {
+	_, on := c.board.OnMass(area)
+	return on
 }
 
 // edgeWords say how a wash ends where no line bounds it.

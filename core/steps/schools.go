@@ -48,7 +48,10 @@ func (c *task) inTurn() {
 	if way == school.GroundLast {
 		wait = waitFor(beforeGround, beforeGround)
 	}
-	paint := make([][]int, len(c.board.Areas)) // operations by area
+	paint, ground := make([][]int, len(c.board.Areas)), make([]bool, len(c.board.Areas)) // operations by area
+	for i := range ground {
+		ground[i] = c.background(i)
+	}
 	for id := range c.steps {
 		if s := &c.steps[id]; c.mine(s) {
 			paint[s.On.Area] = append(paint[s.On.Area], id)
@@ -57,11 +60,11 @@ func (c *task) inTurn() {
 	before := c.areaOrder()
 	against := map[int][]string{} // by ground
 	for g := range paint {
-		if len(paint[g]) == 0 || !c.background(g) {
+		if len(paint[g]) == 0 || !ground[g] {
 			continue
 		}
 		for o := range paint {
-			if len(paint[o]) == 0 || c.background(o) || c.board.Card.Joined(c.board.Areas[g].ID, c.board.Areas[o].ID) {
+			if len(paint[o]) == 0 || ground[o] || c.board.Card.Joined(c.board.Areas[g].ID, c.board.Areas[o].ID) {
 				continue
 			}
 			first, then := g, o
@@ -72,7 +75,7 @@ func (c *task) inTurn() {
 			case under: // it comes first as it lies
 			case over:
 				against[g] = append(against[g], c.board.Areas[o].Name)
-			case !before.reaches(then, first): // else what lies between them outranks it
+			case !before[then][first]: // else what lies between them outranks it
 				before.add(first, then)
 				c.eachInTurn(paint[first], paint[then], wait)
 			}
@@ -128,8 +131,6 @@ func (c *task) areaOrder() earlier {
 	}
 	return e
 }
-
-func (e earlier) reaches(a, b int) bool { return e[a][b] }
 
 // add lets a come before b, and with it what comes before a before what comes after b.
 func (e earlier) add(a, b int) {

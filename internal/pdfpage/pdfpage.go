@@ -23,6 +23,7 @@ import (
 	"github.com/tetratelabs/wazero/api"
 	"github.com/tetratelabs/wazero/experimental"
 
+	"chromaqua/core/grey"
 	"chromaqua/core/length"
 )
 
@@ -135,10 +136,10 @@ func draws(ctx context.Context, data []byte, page, dpi int, check func(pdfium.Pd
 		return nil, 0, errDamaged
 	}
 	defer drawn.Cleanup()
-	grey := image.NewGray(drawn.Result.RenderedImage.Bounds())
-	draw.Draw(grey, grey.Rect, image.White, image.Point{}, draw.Src)
-	draw.Draw(grey, grey.Rect, drawn.Result.RenderedImage, image.Point{}, draw.Over)
-	return grey, float64(fine) / 25.4, nil
+	m = image.NewGray(drawn.Result.RenderedImage.Bounds())
+	draw.Draw(m, m.Rect, image.White, image.Point{}, draw.Src)
+	draw.Draw(m, m.Rect, drawn.Result.RenderedImage, image.Point{}, draw.Over)
+	return m, float64(fine) / 25.4, nil
 }
 
 // checkPage refuses a page that is not there.
@@ -169,13 +170,11 @@ func checkText(in pdfium.Pdfium, page requests.Page) error {
 
 // lineOf cuts a page to what is on it, and refuses what is no line.
 func lineOf(g *image.Gray, page int, scale float64) (*image.Gray, error) {
-	box, drawn, ink := image.Rectangle{}, 0, uint8(paper)
-	for y := range g.Rect.Dy() {
-		for x, v := range g.Pix[y*g.Stride:][:g.Rect.Dx()] {
-			if v < paper {
-				box, ink = box.Union(image.Rect(x, y, x+1, y+1)), min(ink, v)
-				drawn++
-			}
+	box, drawn, ink := grey.Bounds(g, paper), 0, uint8(paper)
+	for _, v := range g.Pix {
+		if v < paper {
+			ink = min(ink, v)
+			drawn++
 		}
 	}
 	switch {

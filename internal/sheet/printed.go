@@ -12,14 +12,12 @@ import (
 	"codeberg.org/go-pdf/fpdf"
 
 	"chromaqua/core/card"
-	"chromaqua/core/length"
 	"chromaqua/core/printing"
 )
 
 // Printed is the line of pieces, to print on the paper that is painted.
 type Printed struct {
 	Title string
-	Unit  length.Unit
 	Plan  *printing.Plan
 	Lines []*printing.Line // by part of the plan
 }
@@ -60,7 +58,7 @@ func (d *Printed) WritePDF(w io.Writer) error {
 			}
 		}
 		if s.Bar.X1 > s.Bar.X0 {
-			d.bar(p, &s)
+			d.foot(p, &s)
 		}
 	}
 	return p.Output(w)
@@ -117,15 +115,9 @@ const lineOf = 1.2
 // cropMarks mark the corners of a part, outside it.
 func cropMarks(p *fpdf.Fpdf, at printing.Placed) {
 	p.SetLineWidth(fine)
-	for _, x := range []float64{at.X, at.X + at.W} {
-		for _, y := range []float64{at.Y, at.Y + at.H} {
-			out := func(v, from, side float64) float64 {
-				if v == from {
-					return -side
-				}
-				return side
-			}
-			dx, dy := out(x, at.X, 1), out(y, at.Y, 1)
+	for _, dx := range []float64{-1, 1} {
+		for _, dy := range []float64{-1, 1} {
+			x, y := at.X+(1+dx)/2*at.W, at.Y+(1+dy)/2*at.H
 			p.Line(x+dx*markFrom, y, x+dx*markTo, y)
 			p.Line(x, y+dy*markFrom, x, y+dy*markTo)
 		}
@@ -133,19 +125,10 @@ func cropMarks(p *fpdf.Fpdf, at printing.Placed) {
 	p.SetLineWidth(0.2)
 }
 
-// bar prints the bar that tells the printer's scale, and how the grain runs.
-func (d *Printed) bar(p *fpdf.Fpdf, s *printing.Sheet) {
+// foot prints the bar that tells the printer's scale, and how the grain runs.
+func (d *Printed) foot(p *fpdf.Fpdf, s *printing.Sheet) {
 	b := s.Bar
-	p.SetFillColor(0x1e, 0x2a, 0x3a)
-	parts := 10
-	for i := range parts {
-		style := "D"
-		if i%2 == 0 {
-			style = "DF"
-		}
-		long := (b.X1 - b.X0) / float64(parts)
-		p.Rect(b.X0+long*float64(i), b.Y0, long, b.Y1-b.Y0, style)
-	}
+	bar(p, b.X0, b.Y0, b.Wide(), b.High(), 10)
 	p.SetFont(figures, "", 8)
 	p.SetXY(b.X0, b.Y1+0.4)
 	p.CellFormat(0, 3.4, fmt.Sprintf("%.0f mm from end to end, printed at 100 %%. %s", printing.BarMM, d.Plan.Says()), "", 0, "L", false, 0, "")
@@ -201,21 +184,16 @@ func (t *PrintTest) WritePDF(w io.Writer) error {
 	for _, edge := range []float64{2, 3, 4, 5, 6, 8, 10, 12} {
 		p.SetLineWidth(fine)
 		p.Rect(edge, edge, wide-2*edge, high-2*edge, "D")
-		for _, y := range []float64{edge + 6 + edge*2, high - edge - 10 - edge*2} {
-			p.SetFillColor(0xff, 0xff, 0xff)
-			p.SetXY(20+edge*5, map[bool]float64{true: edge - 1.4, false: high - edge - 1.4}[y < high/2])
+		p.SetFillColor(0xff, 0xff, 0xff)
+		for _, y := range []float64{edge - 1.4, high - edge - 1.4} {
+			p.SetXY(20+edge*5, y)
 			p.CellFormat(4, 2.8, fmt.Sprint(edge), "", 0, "C", true, 0, "")
 		}
 	}
 	x, y := 30.0, 40.0
 	p.SetLineWidth(0.2)
-	p.SetFillColor(0x1e, 0x2a, 0x3a)
-	for i := range 10 {
-		style := map[bool]string{true: "DF", false: "D"}[i%2 == 0]
-		long := printing.BarMM / 10
-		p.Rect(x+long*float64(i), y, long, 2.4, style)
-		p.Rect(x-6, y+8+long*float64(i), 2.4, long, style)
-	}
+	bar(p, x, y, printing.BarMM, 2.4, 10)
+	bar(p, x-6, y+8, 2.4, printing.BarMM, 10)
 	p.SetXY(x, y+8)
 	p.SetFont(figures, "", 11)
 	p.MultiCell(wide-x-20, 5.4, fmt.Sprintf("Print this page at 100 %%, on any paper of %s; do not fit it to the page.\n\nMeasure both bars: each is %.0f mm from end to end. Where yours differ, type what the long one measures, and all is printed so much larger or smaller.\n\nLook at the frames: the smallest number whose frame is whole on all four sides is what the printer leaves of the edge, in mm.", t.Page.Name, printing.BarMM), "", "L", false)

@@ -57,7 +57,7 @@ func printedAt(t testing.TB, lines []*printing.Line, j printing.Job, page, dpi i
 	plan, err := printing.Lay(context.Background(), j, parts, length.Millimetres)
 	require.NoError(t, err)
 	var out bytes.Buffer
-	require.NoError(t, (&sheet.Printed{Title: "x", Unit: length.Millimetres, Plan: plan, Lines: lines}).WritePDF(&out))
+	require.NoError(t, (&sheet.Printed{Title: "x", Plan: plan, Lines: lines}).WritePDF(&out))
 	m, scale, err := pdfpage.Render(context.Background(), out.Bytes(), page, dpi)
 	require.NoError(t, err)
 	return plan, m, scale

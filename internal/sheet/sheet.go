@@ -403,20 +403,30 @@ func (d *doc) line(x, y, w, h float64) error {
 	return d.pdf.Error()
 }
 
+// bar draws a bar along its longer side, every other of its parts filled.
+func bar(p *fpdf.Fpdf, x, y, w, h float64, parts int) {
+	p.SetFillColor(0x1e, 0x2a, 0x3a)
+	dx, dy := 0.0, 0.0
+	if w > h {
+		w /= float64(parts)
+		dx = w
+	} else {
+		h /= float64(parts)
+		dy = h
+	}
+	for i := range parts {
+		style := map[bool]string{true: "DF", false: "D"}[i%2 == 0]
+		p.Rect(x+dx*float64(i), y+dy*float64(i), w, h, style)
+	}
+}
+
 // scaleBar shows whether the printer kept the size.
 func scaleBar(p *fpdf.Fpdf, u length.Unit, x, y float64) {
 	long, parts, label := 50.8, 4, "This bar is 2 in long. If it is not, print at 100 %."
 	if u == length.Millimetres {
 		long, parts, label = 50, 5, "This bar is 50 mm long. If it is not, print at 100 %."
 	}
-	for i := range parts {
-		style := "D"
-		if i%2 == 0 {
-			p.SetFillColor(0x1e, 0x2a, 0x3a)
-			style = "DF"
-		}
-		p.Rect(x+long/float64(parts)*float64(i), y, long/float64(parts), 2.4, style)
-	}
+	bar(p, x, y, long, 2.4, parts)
 	p.SetFont(figures, "", 9)
 	p.SetXY(x+long+3, y-0.8)
 	p.CellFormat(0, 4, label, "", 0, "L", false, 0, "")

@@ -25,18 +25,24 @@ func clicks(b *webtest.Browser, selector string) {
 	b.Do(is + ".click()")
 }
 
+// pulls takes an ink whose line is to be pulled, and goes on to the colours.
+func pulls(t *testing.T, st *webtest.Studio, b *webtest.Browser, id string) {
+	t.Helper()
+	chooses(b, ink, id)
+	eventually(t, st, 8, func(c *card.Card) bool { return c.Ink == id })
+	clicks(b, `button[name=look][value=pulled]`)
+	eventually(t, st, 8, func(c *card.Card) bool { return c.Look == shelf.Pulled })
+	b.Key("3")
+	b.Waits(`document.querySelector(".station-colour [data-cell]")`)
+}
+
 // Job 4: a sky, reeds watered on the stamp and printed over it, colour pulled out of the
 // otter, which is stamped again once it is dry.
 func TestAJobOfPulledLines(t *testing.T) {
 	st := webtest.Demo(t)
 	b := webtest.Browse(t, st.URL)
 	begun(b, "River", "Otter")
-	chooses(b, ink, "blend")
-	eventually(t, st, 8, func(c *card.Card) bool { return c.Ink == "blend" })
-	clicks(b, `button[name=look][value=pulled]`)
-	eventually(t, st, 8, func(c *card.Card) bool { return c.Look == shelf.Pulled })
-	b.Key("3")
-	b.Waits(`document.querySelector(".station-colour [data-cell]")`)
+	pulls(t, st, b, "blend")
 	zoned(b, "Sky", 0.3)
 	painted(b, "Fur", 3)
 	clicks(b, `button[name=technique][value=line-pull]`)
@@ -88,7 +94,7 @@ func TestAJobOfPensAndWords(t *testing.T) {
 	zoned(b, "Night", 0.4)
 	b.Key("z")
 	chooses(b, "#zones select[name=shape]", "along")
-	box := webtest.Eval[[]float64](b, `(() => { const r = document.querySelector(".panel").getBoundingClientRect(); return [r.left, r.top, r.right, r.bottom] })()`)
+	box := panelBox(b)
 	for i := range 2 {
 		x := box[0] + 60 + 40*float64(i)
 		b.Drag(x, box[3]-50, x+2, box[3]-15)
@@ -113,12 +119,7 @@ func TestAJobOfInkPads(t *testing.T) {
 	st := webtest.Demo(t)
 	b := webtest.Browse(t, st.URL)
 	begun(b, "Pads", "Ray")
-	chooses(b, ink, "dye")
-	eventually(t, st, 8, func(c *card.Card) bool { return c.Ink == "dye" })
-	clicks(b, `button[name=look][value=pulled]`)
-	eventually(t, st, 8, func(c *card.Card) bool { return c.Look == shelf.Pulled })
-	b.Key("3")
-	b.Waits(`document.querySelector(".station-colour [data-cell]")`)
+	pulls(t, st, b, "dye")
 	painted(b, "Wings", 2)
 	clicks(b, `button[name=technique][value=line-pull]`)
 	eventually(t, st, 8, func(c *card.Card) bool {

@@ -62,11 +62,16 @@ func painted(b *webtest.Browser, name string, cells ...int) {
 	b.Waits(`document.querySelector(".mixname")?.innerText === "station blue"`)
 }
 
+// panelBox is where the panel is seen: left, top, right and bottom.
+func panelBox(b *webtest.Browser) []float64 {
+	return webtest.Eval[[]float64](b, `(() => { const r = document.querySelector(".panel").getBoundingClientRect(); return [r.left, r.top, r.right, r.bottom] })()`)
+}
+
 // zoned draws across the board with the zone in hand, and makes it a zone above that line.
 func zoned(b *webtest.Browser, name string, down float64) {
 	b.Key("z")
 	b.Do(`scrollTo(0, 0)`)
-	box := webtest.Eval[[]float64](b, `(() => { const r = document.querySelector(".panel").getBoundingClientRect(); return [r.left, r.top, r.right, r.bottom] })()`)
+	box := panelBox(b)
 	y := box[1] + down*(box[3]-box[1])
 	b.Drag(box[0]+3, y, box[2]-3, y+2)
 	b.Waits(`document.getElementById("zone-points").value !== ""`)
@@ -187,7 +192,7 @@ func TestDrawingByHand(t *testing.T) {
 	b.Waits(`document.querySelector("[data-cell]")`)
 	b.Key("z")
 	chooses(b, "#zones select[name=shape]", "along")
-	box := webtest.Eval[[]float64](b, `(() => { const r = document.querySelector(".panel").getBoundingClientRect(); return [r.left, r.top, r.right, r.bottom] })()`)
+	box := panelBox(b)
 	for i := range 2 {
 		x := box[0] + 30 + 25*float64(i)
 		b.Drag(x, box[1]+60, x+4, box[1]+130)

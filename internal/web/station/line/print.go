@@ -143,7 +143,7 @@ func (p *place) printPDF(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return desk.Refuse(err)
 	}
-	doc := &sheet.Printed{Title: rev.Whole.Name + ", line", Unit: rev.Whole.Unit, Plan: plan, Lines: lines}
+	doc := &sheet.Printed{Title: rev.Whole.Name + ", line", Plan: plan, Lines: lines}
 	return page.SendFile(w, "application/pdf", rev.Whole.Name, ", line.pdf", doc.WritePDF)
 }
 
