@@ -30,6 +30,7 @@ var rooms = map[string][]string{
 	"core/school":               {},
 	"core/settings":             {"core/school"},
 	"core/table":                {},
+	"core/cover":                {},
 	"core/grey":                 {"core/lineart"},
 	"core/fold":                 {"core/length"},
 	"core/pouch":                {"core/fold", "core/length"},
