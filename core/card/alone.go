@@ -59,6 +59,9 @@ func (w *Work) ids() (out []string) {
 	for i := range w.Acts {
 		out = append(out, w.Acts[i].ID)
 	}
+	for i := range w.Reserves {
+		out = append(out, w.Reserves[i].ID)
+	}
 	return out
 }
 

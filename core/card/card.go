@@ -20,7 +20,7 @@ import (
 // could misread the file.
 const (
 	Kind    = "chromaqua-card"
-	Version = 9
+	Version = 10
 )
 
 // Limits of a card; whatever exceeds them is a slip or an attack.

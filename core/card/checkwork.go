@@ -12,7 +12,7 @@ import (
 
 // checkWork reports what is wrong with what is done on a piece.
 func (w *Work) checkWork(u length.Unit) error {
-	return firstOf(w.checkUsual, func() error { return w.checkImages(u) }, w.checkAreas, w.checkJoins, w.checkZones, w.checkOver, w.checkHold)
+	return firstOf(w.checkUsual, func() error { return w.checkImages(u) }, w.checkAreas, w.checkJoins, w.checkZones, w.checkOver, w.checkHold, w.checkReserves)
 }
 
 // checkUsual reports what is wrong with paper, ink and what is wanted of them.
@@ -51,11 +51,8 @@ func (w *Work) checkAreas() error {
 			return fmt.Errorf("the areas hold more than %d cells", MaxSpots)
 		}
 		for _, s := range a.Cells {
-			if _, err := w.imageByID(s.On); s.On != "" && err != nil {
-				return fmt.Errorf("area %q points at image %.20q, which the card does not have", a.Name, s.On)
-			}
-			if !(s.U > -1e3 && s.U < 1e3 && s.V > -1e3 && s.V < 1e3 && s.MM2 >= 0 && s.MM2 < 1e7) {
-				return fmt.Errorf("area %q points at a place far off the panel", a.Name)
+			if err := w.checkSpot(s); err != nil {
+				return fmt.Errorf("area %q points at %w", a.Name, err)
 			}
 		}
 		if a.White && len(a.Washes) > 0 {
@@ -72,6 +69,16 @@ func (w *Work) checkAreas() error {
 				return fmt.Errorf("on %q there is no wet wash below to %s; lay it over one that covers", a.Name, wash.Technique)
 			}
 		}
+	}
+	return nil
+}
+
+func (w *Work) checkSpot(s Spot) error {
+	if _, err := w.imageByID(s.On); s.On != "" && err != nil {
+		return fmt.Errorf("image %.20q, which the card does not have", s.On)
+	}
+	if !(s.U > -1e3 && s.U < 1e3 && s.V > -1e3 && s.V < 1e3 && s.MM2 >= 0 && s.MM2 < 1e7) {
+		return errors.New("a place far off the panel")
 	}
 	return nil
 }

@@ -232,5 +232,8 @@ func (w *Work) DeedName(r Ref) string {
 	if x, err := w.ActByID(id); err == nil {
 		return "to " + x.Words()
 	}
+	if k, err := w.ReserveByID(id); err == nil {
+		return k.Way.Or().Facts().Name + " on " + k.Name
+	}
 	return string(r)
 }

@@ -257,6 +257,7 @@ func (w *Work) Tidy() {
 	gone := func(r Ref) bool { return r != "" && w.checkRef(r) != nil }
 	w.Over = slices.DeleteFunc(w.Over, func(o Over) bool { return gone(o.Above) || gone(o.Below) })
 	w.Hold = slices.DeleteFunc(w.Hold, func(h Hold) bool { return gone(h.From) })
+	w.tidyReserves(gone)
 }
 
 // Renumber tells that wash n of an area is now wash to(n), from 0; gone when that is
@@ -287,4 +288,11 @@ func (w *Work) Renumber(area string, to func(n int) int) {
 		}
 	}
 	w.Hold = holds
+	for i := range w.Reserves {
+		for _, at := range []*Ref{&w.Reserves[i].Under, &w.Reserves[i].Off} {
+			if !moved(at) {
+				*at = ""
+			}
+		}
+	}
 }

@@ -293,6 +293,23 @@ func (p *Piece) rename(c *Card) {
 	if p.Outline != nil {
 		p.Outline.Image = to[p.Outline.Image]
 	}
+	for i := range p.Reserves {
+		r := &p.Reserves[i]
+		r.ID = fresh("r", r.ID)
+		for k := range r.Cells {
+			r.Cells[k].On = to[r.Cells[k].On]
+		}
+		for _, ids := range [][]string{r.Zones, r.Areas, r.From} {
+			for k := range ids {
+				ids[k] = to[ids[k]]
+			}
+		}
+		for _, at := range []*Ref{&r.Under, &r.Off} {
+			if *at != "" {
+				*at = ref(*at)
+			}
+		}
+	}
 }
 
 // RemovePiece takes a piece off the card; what lay on it lies on what it lay on.

@@ -30,6 +30,8 @@ type Work struct {
 	Joins [][2]string `json:"joins"`          // pairs of area ids that may run into each other
 	Acts  []Handling  `json:"acts,omitempty"` // that nothing else implies
 	Over  []Over      `json:"over,omitempty"` // where what lies over what departs from the usual
+
+	Reserves []Reserve `json:"reserves,omitempty"` // what stays white or pale, and how
 }
 
 // NewWork is paper on which nothing is done yet.

@@ -43,6 +43,8 @@ type Done struct {
 	Wash  int    // number from 1 of the wash of that area it made or moved, 0 for none
 	Image string // id of the image on the panel it made or speaks of, "" for none
 	Piece string // id of the piece it made or speaks of, "" for the one at hand
+
+	Reserve string // id of what is kept that it made or speaks of, "" for none
 }
 
 // said is a change that speaks of no area or image of its own.
@@ -153,6 +155,16 @@ var kinds = map[string]Change{
 	"zone-ends":   ZoneEnds{},
 	"zone-off":    RemoveZone{},
 	"area-lies":   Lie{},
+
+	"keep-cells":  KeepCells{},
+	"keep-area":   KeepArea{},
+	"keep-zone":   KeepZone{},
+	"keep-strewn": Strew{},
+	"keep-by":     KeepBy{},
+	"keep-during": KeepDuring{},
+	"keep-with":   KeepWith{},
+	"keep-name":   NameReserve{},
+	"keep-off":    KeepNoMore{},
 
 	"copies": Copies{},
 	"drying": Drying{},

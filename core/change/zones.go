@@ -29,8 +29,8 @@ type NewZone struct {
 	Pen    card.Technique `json:"pen"` // what it is drawn with, "" for what the maker says next
 }
 
-// Do draws it.
-func (c NewZone) Do(on *card.Card) (Done, error) {
+// drawn draws the zone and returns its id.
+func (c NewZone) drawn(on *card.Card) (string, error) {
 	var points []lineart.Point
 	var err error
 	var breaks []int
@@ -38,7 +38,7 @@ func (c NewZone) Do(on *card.Card) (Done, error) {
 		for i, stroke := range strings.Split(string(c.Points), "|") {
 			some, err := PointList(stroke).points(on.Unit)
 			if err != nil {
-				return Done{}, err
+				return "", err
 			}
 			if i > 0 {
 				breaks = append(breaks, len(points))
@@ -54,14 +54,14 @@ func (c NewZone) Do(on *card.Card) (Done, error) {
 	}
 	if c.Shape == card.Rim || c.Shape.Drawn() {
 		if z.Width, err = c.Width.length("how wide it is", on.Unit, length.Parse); err != nil {
-			return Done{}, err
+			return "", err
 		}
 	}
 	wide := on.PanelSize().W.MM()
 	var m *card.Image
 	if c.On != "" {
 		if m, err = on.ImageByID(c.On); err != nil {
-			return Done{}, err
+			return "", err
 		}
 		wide = m.Width.MM()
 	}
@@ -72,7 +72,12 @@ func (c NewZone) Do(on *card.Card) (Done, error) {
 			z.Points = append(z.Points, card.UV{U: p.X / wide, V: p.Y / wide})
 		}
 	}
-	id, err := on.AddZone(z, wide)
+	return on.AddZone(z, wide)
+}
+
+// Do draws it.
+func (c NewZone) Do(on *card.Card) (Done, error) {
+	id, err := c.drawn(on)
 	if err != nil {
 		return Done{}, err
 	}

@@ -26,23 +26,29 @@ func (b *Board) Films() []Film {
 	}
 	on := map[int][]int{} // areas by patch
 	for i, a := range b.Areas {
-		for _, id := range b.PatchesOf(a.Cells) {
+		for _, id := range b.Reaches(i, a.Cells) {
 			on[id] = append(on[id], i)
+		}
+	}
+	kept := map[int][]int{} // reserves by patch
+	for i := range b.Reserves {
+		for _, id := range b.Reserves[i].Patches {
+			kept[id] = append(kept[id], i)
 		}
 	}
 	g := b.Sheet.gridOf()
 	labels := make([]uint16, len(g.cell))
-	var sets [][]int
+	var sets []stack
 	label := make([]uint16, len(b.overlay.patches)+1)
 	for k, p := range b.overlay.patches {
-		areas := on[p.ID]
-		owned := p.ID == p.Cell && len(areas) == 1 && !b.Areas[areas[0]].Lies
-		if len(areas) == 0 || owned {
+		s := stack{on[p.ID], kept[p.ID]}
+		owned := p.ID == p.Cell && len(s.areas) == 1 && !b.Areas[s.areas[0]].Lies && len(s.kept) == 0
+		if bare := len(s.areas) == 0; owned || bare && (len(s.kept) == 0 || p.ID == p.Cell) {
 			continue
 		}
-		at := slices.IndexFunc(sets, func(s []int) bool { return slices.Equal(s, areas) })
+		at := slices.IndexFunc(sets, s.equal)
 		if at < 0 {
-			sets = append(sets, areas)
+			sets = append(sets, s)
 			at = len(sets) - 1
 		}
 		label[k+1] = uint16(at + 1)
@@ -58,6 +64,13 @@ func (b *Board) Films() []Film {
 	return out
 }
 
+// A stack is the areas that come onto a place, and what is kept there, as indices.
+type stack struct{ areas, kept []int }
+
+func (s stack) equal(o stack) bool {
+	return slices.Equal(s.areas, o.areas) && slices.Equal(s.kept, o.kept)
+}
+
 // sharedCells are the films of cells that areas share where there are no zones.
 func (b *Board) sharedCells() (out []Film) {
 	on := map[int][]int{}
@@ -68,7 +81,7 @@ func (b *Board) sharedCells() (out []Film) {
 	}
 	for _, c := range b.Cells {
 		if areas := on[c.ID]; len(areas) > 1 || len(areas) == 1 && b.Areas[areas[0]].Lies {
-			out = append(out, b.film(areas, b.Part(c.ID).Outline))
+			out = append(out, b.film(stack{areas: areas}, b.Part(c.ID).Outline))
 		}
 	}
 	return out
@@ -81,32 +94,42 @@ func (b *Board) LookAt(p lineart.Point) (l Look, ok bool) {
 	cell := b.At(p)
 	for i := range b.Areas {
 		a := &b.Areas[i]
-		if len(a.Washes) > 0 && slices.ContainsFunc(a.Cells, func(id int) bool {
-			if id <= len(b.Cells) {
-				return id == cell
-			}
-			part := b.Part(id)
-			return b.within(&part, p)
-		}) {
+		if len(a.Washes) > 0 && slices.ContainsFunc(a.Cells, func(id int) bool { return b.covers(id, cell, p) }) {
 			on = append(on, i)
 		}
 	}
-	if len(on) == 0 {
+	var kept []int
+	for i := range b.Reserves {
+		if r := &b.Reserves[i]; slices.ContainsFunc(r.Parts, func(id int) bool { return b.covers(id, cell, p) }) {
+			kept = append(kept, i)
+		}
+	}
+	s := stack{on, kept}
+	if len(b.stacked(s)) == 0 {
 		return Look{}, false
 	}
-	return b.film(on, lineart.Outline{}).Look, true
+	return b.film(s, lineart.Outline{}).Look, true
 }
 
-// film is what areas look like over one another.
-func (b *Board) film(areas []int, o lineart.Outline) Film {
-	washes := b.stacked(areas)
+// covers reports whether a point in a cell lies in that cell or piece of a zone.
+func (b *Board) covers(id, cell int, p lineart.Point) bool {
+	if id <= len(b.Cells) {
+		return id == cell
+	}
+	part := b.Part(id)
+	return b.within(&part, p)
+}
+
+// film is what a place looks like.
+func (b *Board) film(s stack, o lineart.Outline) Film {
+	washes := b.stacked(s)
 	palette := b.palette
-	for _, i := range areas {
+	for _, i := range s.areas {
 		if p := b.Areas[i].palette.pulled; p.Load > 0 {
 			palette.pulled = p
 		}
 	}
-	return Film{Areas: b.inTurn(areas), Outline: o, Look: palette.Look(washes)}
+	return Film{Areas: b.inTurn(s.areas), Outline: o, Look: palette.Look(washes)}
 }
 
 // inTurn are areas by where their first wash lies, bottom first.
@@ -118,12 +141,13 @@ func (b *Board) inTurn(areas []int) []int {
 	return out
 }
 
-// stacked are the washes of areas as they lie over one another. What is not laid into the
-// wash of its own area is laid over dry.
-func (b *Board) stacked(areas []int) (out []card.Wash) {
+// stacked are the washes that come onto a place as they lie over one another. What is not
+// laid into the wash of its own area is laid over dry; opaque white that is put on after
+// lies over all.
+func (b *Board) stacked(s stack) (out []card.Wash) {
 	last := -1
 	for _, d := range b.Deeds {
-		if d.Kind != card.WashDeed || !slices.Contains(areas, d.Area) {
+		if d.Kind != card.WashDeed || !slices.Contains(s.areas, d.Area) || b.keptOff(s.kept, d) {
 			continue
 		}
 		w := b.Areas[d.Area].Washes[d.Wash]
@@ -132,7 +156,15 @@ func (b *Board) stacked(areas []int) (out []card.Wash) {
 		}
 		out, last = append(out, w), d.Area
 	}
+	for _, i := range s.kept {
+		out = append(out, whiteOn(&b.Reserves[i])...)
+	}
 	return out
+}
+
+// keptOff reports whether one of some reserves keeps a wash off.
+func (b *Board) keptOff(kept []int, d card.Deed) bool {
+	return slices.ContainsFunc(kept, func(i int) bool { return b.Keeps(&b.Reserves[i], d.Area, d.Wash) })
 }
 
 // ZoneParts are the pieces of an area's zones.

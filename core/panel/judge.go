@@ -38,9 +38,9 @@ func (b *Board) Judge(looks []Look) *Judgement {
 	var painted []int
 	total, white := 0.0, 0.0
 	colour := map[int]bool{} // by patch
-	for _, a := range b.Areas {
+	for i, a := range b.Areas {
 		if len(a.Washes) > 0 {
-			for _, id := range b.PatchesOf(a.Cells) {
+			for _, id := range b.Reaches(i, a.Cells) {
 				colour[id] = true
 			}
 		}

@@ -97,6 +97,7 @@ type Board struct {
 	Areas    []Area
 	Touching []Touch
 	Deeds    []card.Deed // what lies over what, bottom first
+	Reserves []Reserve   // what is kept white or pale
 	owner    []int       // number of each cell's area, from 1; 0 when it is free; owner[i] for cell i+1
 	place    map[card.Ref]int
 	overlay  *overlay // nil without zones
@@ -125,7 +126,7 @@ func (b *Board) Free() (out []int) {
 		}
 	}
 	for _, c := range b.Cells {
-		if _, owned := b.AreaOf(c.ID); !owned && !c.Outside && !over[c.ID] && b.Mass(c.ID) < 0 {
+		if _, owned := b.AreaOf(c.ID); !owned && !c.Outside && !over[c.ID] && !b.isKept(c.ID) && b.Mass(c.ID) < 0 {
 			out = append(out, c.ID)
 		}
 	}
@@ -222,10 +223,13 @@ func (b *Board) lieOver() {
 		}
 		zones = append(zones, z)
 	}
-	if n == 0 {
+	reserved, parts, more := b.reserveZones(n)
+	defer func() { b.reserve(parts) }()
+	zones = append(zones, reserved...)
+	if n == 0 && len(b.Card.Reserves) == 0 {
 		return
 	}
-	fmt.Fprint(&names, b.raised(), b.Card.Over)
+	fmt.Fprint(&names, more, b.raised(), b.Card.Over)
 	if s := b.Sheet.squares; s != nil {
 		b.overlay = kept(&s.mu, &s.over, names.String(), func() *overlay { return b.layOver(zones) })
 	} else {

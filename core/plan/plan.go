@@ -86,6 +86,7 @@ type Step struct {
 	Together   string        `json:"together"`
 	Joined     []string      `json:"joined"`
 	Unattended bool          `json:"unattended"`
+	Mask       string        `json:"mask,omitempty"` // what comes off, where that need not be bone dry
 }
 
 // Heat is one use of the heat tool.
@@ -143,8 +144,8 @@ func (d *Plan) piece(p *steps.Plan, i int) {
 	of := &p.Pieces[i]
 	b := of.Board
 	areas := map[int][]string{} // by patch
-	for _, a := range b.Areas {
-		for _, id := range b.PatchesOf(a.Cells) {
+	for k, a := range b.Areas {
+		for _, id := range b.Reaches(k, a.Cells) {
 			areas[id] = append(areas[id], a.ID)
 		}
 	}
@@ -161,9 +162,9 @@ func (d *Plan) piece(p *steps.Plan, i int) {
 			planned[st.On.Area] = true
 		}
 	}
-	for k, a := range b.Areas {
+	for k := range b.Areas {
 		if planned[k] {
-			d.Areas = append(d.Areas, areaOf(of, a))
+			d.Areas = append(d.Areas, areaOf(of, k))
 		}
 	}
 	for _, t := range b.PatchContacts() {
@@ -181,11 +182,15 @@ func patchID(of *panel.Piece, id int) string {
 
 // patchIDs names the patches of cells and pieces of zones.
 func patchIDs(of *panel.Piece, cells []int) []string {
-	out := []string{}
 	if of.Board == nil {
-		return out
+		return []string{}
 	}
-	for _, id := range of.Board.PatchesOf(cells) {
+	return namesOf(of, of.Board.PatchesOf(cells))
+}
+
+func namesOf(of *panel.Piece, patches []int) []string {
+	out := []string{}
+	for _, id := range patches {
 		out = append(out, patchID(of, id))
 	}
 	return out
@@ -208,8 +213,9 @@ func stepIDs(p *steps.Plan, ids []int) []string {
 	return out
 }
 
-func areaOf(of *panel.Piece, a panel.Area) Area {
-	v := Area{ID: a.ID, Piece: of.ID, Cells: patchIDs(of, a.Cells), Washes: []Wash{}}
+func areaOf(of *panel.Piece, k int) Area {
+	a := of.Board.Areas[k]
+	v := Area{ID: a.ID, Piece: of.ID, Cells: namesOf(of, of.Board.Reaches(k, a.Cells)), Washes: []Wash{}}
 	for k, w := range a.Washes {
 		v.Washes = append(v.Washes, Wash{k, string(w.Technique), 1})
 	}
@@ -225,7 +231,11 @@ func stepOf(p *steps.Plan, at order.Placed, why string) Step {
 		Gloss: order.Floor(st.Gloss), Sheen: order.Floor(st.Open), TouchDry: op.Dry, BoneDry: op.Bone,
 		IntoWet: stepIDs(p, st.IntoWet), Together: string(st.Together), Joined: stepIDs(p, st.Joined), Unattended: st.Unattended,
 	}
+	if st.Kind == steps.Unmask && st.Lifts {
+		v.Mask = "cut-out mask"
+	}
 	if st.On != nil {
+		v.Cells = namesOf(of, of.Board.Reaches(st.On.Area, st.Cells))
 		if v.Area = p.AreaOf(st).ID; st.On.Wash != steps.Wetting {
 			v.Wash = st.On.Wash
 		}

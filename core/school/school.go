@@ -29,6 +29,7 @@ type Ways struct {
 	Paper      string `json:"paper,omitempty"`
 	Hold       string `json:"hold,omitempty"`
 	Fold       string `json:"fold,omitempty"`
+	MaskHeat   string `json:"mask_heat,omitempty"`
 }
 
 // The ways that the program asks for by name; the first of a question is the default.
@@ -56,6 +57,7 @@ const (
 	Taped, SomeSides, OnBlock                = "taped", "some sides", "block"
 	Unheld, StickySheet                      = "loose", "sticky sheet"
 	FoldByPicture, FoldSide, FoldTop         = "by picture", "side", "top"
+	NeverHeat, LowHeat                       = "never", "low"
 )
 
 // A Way is one answer, with its reason.
@@ -120,6 +122,10 @@ var questions = []Question{
 		{PenAccents, "accents, at the end", "a few darker lines where things overlap bring a soft line forward"},
 		{PenAllRound, "all round, at the end", "it closes what paint and texture have broken"},
 	}, false, func(w *Ways) *string { return &w.Pen }},
+	{"mask_heat", "May masking fluid be heated?", []Way{
+		{NeverHeat, "never", "heated latex bonds to the fibres and tears them"},
+		{LowHeat, "low heat is fine", "kept moving and well away, it saves the wait; at your own risk"},
+	}, false, func(w *Ways) *string { return &w.MaskHeat }},
 	{"drying", "How are coats dried between layers?", []Way{
 		{Mixed, "small ones by heat, big ones by air", "heat warps and blooms large wet sheets"},
 		{Air, "by air", "nothing blooms or warps for being hurried"},

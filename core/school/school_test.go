@@ -37,7 +37,7 @@ func TestQuestions(t *testing.T) {
 			asked = append(asked, q.ID)
 		}
 	}
-	assert.Equal(t, []string{"background", "neighbours", "whites", "water", "flattening", "mixing", "palette", "second_coat", "subject", "pen"}, asked, "a plan follows these")
+	assert.Equal(t, []string{"background", "neighbours", "whites", "water", "flattening", "mixing", "palette", "second_coat", "subject", "pen", "mask_heat"}, asked, "a plan follows these")
 	assert.Equal(t, []string{"drying", "line", "vanishing", "lines", "edges", "relief", "paper", "hold", "fold"}, fresh, "what is new begins so")
 	seen := map[string]bool{}
 	for i := range all {

@@ -9,6 +9,7 @@ import (
 	"unicode/utf8"
 
 	"chromaqua/core/length"
+	"chromaqua/core/mask"
 	"chromaqua/core/pigment"
 	"chromaqua/core/table"
 )
@@ -23,6 +24,7 @@ const (
 	OwnPowder What = "powder"
 	OwnPaint  What = "paint"
 	OwnBrush  What = "brush"
+	OwnMask   What = "mask"
 )
 
 // Own is an ink, a pen, a way of printing, a paper, a powder, a paint or a brush of the
@@ -79,6 +81,11 @@ func (o Own) Check() error {
 		return err
 	case OwnBrush:
 		return o.checkBrush()
+	case OwnMask:
+		if w := mask.Way(o.Like); !w.Known() || !w.Facts().Lays {
+			return fmt.Errorf("%q is like a mask that is listed, such as fluid or mask pen, not like %.20q", o.Name, o.Like)
+		}
+		return nil
 	case OwnPaint:
 		if o.Paint != nil {
 			for i := range o.Paint.K {
@@ -93,7 +100,7 @@ func (o Own) Check() error {
 		_, err := o.Pigments()
 		return err
 	}
-	return fmt.Errorf("%q is neither ink, paper, powder, paint nor brush", string(o.What))
+	return fmt.Errorf("%q is neither ink, paper, powder, paint, brush nor mask", string(o.What))
 }
 
 // Ink is what is known of an ink of the maker's; o must be one that passes

@@ -56,7 +56,7 @@ func TestOwnTablesAreRefusedWhole(t *testing.T) {
 		head + "ink,A,pen,,\nink,B,crayon,,\n": "line 3, there is no ink",
 		head + "ink,A,pen,soon,\n":             "line 2, column 4 (air_minutes)",
 		head + "paper,A,kraft,,thick\n":        "column 5 (thickness)",
-		head + "glue,A,pen,,\n":                "neither ink, paper, powder, paint nor brush",
+		head + "glue,A,pen,,\n":                "neither ink, paper, powder, paint, brush nor mask",
 		head + "ink,,pen,,\n":                  "a name of 1 to",
 		head + "ink,A,pen\n":                   "more or fewer cells",
 		head + "paper,A,kraft,,2 in\n":         "cannot be",

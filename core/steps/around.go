@@ -186,6 +186,7 @@ func (c *task) finish() {
 		hold = c.betweenPaint(b, hold, from)
 	}
 	c.putInWhite()
+	c.whiten()
 	c.penOver()
 	if !free {
 		c.release(hold)

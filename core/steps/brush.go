@@ -107,8 +107,11 @@ func (v cover) time(fill shelf.Brush, ml float64) time.Duration {
 const leastWork = 8 * time.Second
 
 // takesOf is how long the kth wash of an area takes on some of its cells, and with what.
-func (c *task) takesOf(w card.Wash, k int, cells []int) (time.Duration, string) {
+func (c *task) takesOf(w card.Wash, area, k int, cells []int) (time.Duration, string) {
 	v, t := c.cover(cells), w.Technique
+	if t.Covers() {
+		c.kept(&v, area, k, cells)
+	}
 	cutIn, fill := brushes(v, c.bench.Brushes)
 	tool := cutIn.Name
 	switch {

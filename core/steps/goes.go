@@ -105,7 +105,7 @@ func (c *task) partArea(i int, inside []panel.Contact) lay {
 		if g.spots(a.Area) {
 			g.goes = []sweep{c.each(a)}
 		} else {
-			for _, r := range c.rounds(a, meet, c.board.Open(inside, i, k), l.together) {
+			for _, r := range c.rounds(a, meet, append(c.board.Open(inside, i, k), c.board.PaintedOver(inside, i)...), l.together) {
 				g.goes = append(g.goes, c.inTime(a, g, r)...)
 			}
 		}
@@ -259,10 +259,15 @@ func (c *task) inTime(a *panel.Area, g group, round sweep) (out []sweep) {
 // takes is how long all washes of a group take on a patch.
 func (c *task) takes(a *panel.Area, g group, p patch) (sum time.Duration) {
 	for k := g.from; k < g.to; k++ {
-		d, _ := c.takesOf(a.Washes[k], k, p.cells)
+		d, _ := c.takesOf(a.Washes[k], c.indexOf(a), k, p.cells)
 		sum += d
 	}
 	return sum
+}
+
+// indexOf is the place of an area of the board.
+func (c *task) indexOf(a *panel.Area) int {
+	return slices.IndexFunc(c.board.Areas, func(o panel.Area) bool { return o.ID == a.ID })
 }
 
 func (c *compiler) rinses(g group) time.Duration { return time.Duration(g.to-g.from-1) * rinseTime }

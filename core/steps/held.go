@@ -132,6 +132,7 @@ func (c *task) allDryFor(above layer, id, before int, on []*task) {
 				c.after(s.ID, id, waitFor(above, t.handledAs(s)))
 			}
 		}
+		t.uncovered(id, before)
 		for _, l := range t.late {
 			if l != id {
 				c.after(l, id, waitFor(handling, handling))

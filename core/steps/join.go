@@ -132,7 +132,11 @@ func (c *task) regions() {
 		if s.Piece != c.index || s.Item != c.item {
 			continue
 		}
-		for _, id := range c.board.PatchesOf(s.Cells) {
+		cells := c.board.PatchesOf(s.Cells)
+		if s.On != nil {
+			cells = c.board.Reaches(s.On.Area, s.Cells)
+		}
+		for _, id := range cells {
 			signature[id] = append(signature[id], s.ID)
 		}
 	}

@@ -67,7 +67,7 @@ func (c *task) wetting(i, n, of int, over sweep) int {
 	if c.split(s.Cells) {
 		s.Together = Zoned
 	}
-	s.Dur, s.Brush = c.takesOf(card.Wash{Technique: card.Flat}, 0, s.Cells)
+	s.Dur, s.Brush = c.takesOf(card.Wash{Technique: card.Flat}, i, 0, s.Cells)
 	c.dries(&s, over, f)
 	id := c.add(s, order.Op{})
 	c.heatableAs(id, card.Flat, over, f)
@@ -91,7 +91,7 @@ func (c *task) overlaps() {
 		if s.Piece != c.index || s.Item != c.item || s.On == nil {
 			continue
 		}
-		for _, p := range c.board.PatchesOf(s.Cells) {
+		for _, p := range c.board.Reaches(s.On.Area, s.Cells) {
 			if on[p] == nil {
 				patches = append(patches, p)
 			}
@@ -129,7 +129,7 @@ func (c *task) wash(i, k, n, of int, over sweep) int {
 		c.note(c.tooLate(i, k, st.base, over.cells()))
 	}
 	s := Step{Kind: Kind(st.Technique.Facts().Act), On: &On{i, k}, Deed: card.WashRef(c.board.Areas[i].ID, k), Go: letter(n, of), Cells: over.cells(), Together: c.together(&st)}
-	s.Dur, s.Brush = c.takesOf(st.Wash, k, s.Cells)
+	s.Dur, s.Brush = c.takesOf(st.Wash, i, k, s.Cells)
 	if st.Technique.Tool() == card.PaintedBrush {
 		s.Mix = c.mix(st.Wash)
 	}

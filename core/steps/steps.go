@@ -51,6 +51,8 @@ const (
 	Trim     Kind = "trim"
 	CutOut   Kind = "cut-out"
 	Mount    Kind = "mount"
+	Mask     Kind = "mask"
+	Unmask   Kind = "unmask"
 	Set      Kind = "set" // what is no paper, on the card that is put together
 )
 
@@ -83,6 +85,8 @@ type Step struct {
 	IntoWet  []int    // the steps whose wet coat it goes into on purpose
 	Together Together // why touching cells of it are wet at once, "" when none are
 	Joined   []int    // steps of other areas that may run into it
+
+	Lifts bool // a mask that comes off at once
 }
 
 // On is a wash of an area, by indices; [Wetting] is clean water before the first.
@@ -264,6 +268,9 @@ type task struct {
 	named map[string]int // places of the instance by their operations
 	opsOn map[int][]int  // operations by place, rising
 	ready int            // the last operation on it, from which it is mounted
+
+	covered []covered        // masks
+	whites  []*panel.Reserve // that opaque white is put on after
 }
 
 // again begins another try.
@@ -274,7 +281,7 @@ func (c *compiler) again() *compiler {
 	next.tasks = nil
 	for _, t := range c.tasks {
 		fresh := *t
-		fresh.compiler, fresh.lines, fresh.late, fresh.words, fresh.inked = &next, nil, nil, nil, map[int]int{}
+		fresh.compiler, fresh.lines, fresh.late, fresh.words, fresh.inked, fresh.covered, fresh.whites = &next, nil, nil, nil, map[int]int{}, nil, nil
 		next.tasks = append(next.tasks, &fresh)
 	}
 	return &next
@@ -306,7 +313,7 @@ func (c *compiler) compile() error {
 	c.in = &order.Instance{
 		Name: doc.Name, Copies: max(1, doc.Copies), Rack: c.bench.Rack, Rinse: order.Floor(rinseTime), Swap: order.Floor(swapTime),
 		Hand: order.Hand(c.bench.Hand),
-		Heat: order.Heat{Allowed: doc.Drying != card.Air, Factor: 1, Min: order.Floor(drying.HeatLeast)},
+		Heat: order.Heat{Allowed: doc.Drying != card.Air, Factor: 1, Min: order.Floor(drying.HeatLeast), WithMask: c.ways.MaskHeat == school.LowHeat},
 	}
 	for _, t := range c.tasks {
 		switch {
@@ -319,6 +326,7 @@ func (c *compiler) compile() error {
 		t.before()
 		t.paint()
 		t.overlaps()
+		t.masks()
 		t.inTurn()
 		t.joins()
 		t.regions()
@@ -381,7 +389,10 @@ func (c *task) add(s Step, o order.Op) int {
 // push appends a step and its operation and returns the id of both.
 func (c *compiler) push(s Step, o order.Op) int {
 	id := len(c.steps)
-	s.ID, o.ID, o.Kind, o.Attended = id, id, order.Kind(s.Kind), !s.Unattended
+	s.ID, o.ID, o.Attended = id, id, !s.Unattended
+	if o.Kind == "" {
+		o.Kind = order.Kind(s.Kind)
+	}
 	o.Dur, o.Dry, o.Bone = order.Ceil(s.Dur), order.Ceil(s.Dry), order.Ceil(s.Bone)
 	if o.Regions == nil {
 		o.Regions = []int{}

@@ -28,6 +28,11 @@ const (
 	aReactive // line that water works
 	wetInk    // of what was put on last
 	handling
+	covering  // laying a mask
+	wetMask   // that dries by itself
+	laidMask  // that is there at once
+	underMask // while one is on
+	lifting   // what comes off at once
 )
 
 // until is how long a layer waits for one below it.
@@ -158,6 +163,19 @@ var waits = []wait{
 	{handling, aPencil, atOnce, "pencil holds at once"},
 	{handling, aPen, boneDry, "ink that is not dry smears"},
 	{handling, handling, atOnce, "one after the other"},
+
+	{covering, theLine, inkDry, "ink that is not dry comes off with the mask"},
+	{covering, aWash, boneDry, "a mask bonds to damp paper and tears it"},
+	{covering, anOpaque, boneDry, "a mask pulls opaque paint off that is not dry"},
+	{covering, drops, boneDry, "a mask bonds to damp paper and tears it"},
+	{covering, aPencil, atOnce, "it takes a little pencil along"},
+	{covering, aPen, boneDry, "ink that is not dry comes off with the mask"},
+	{covering, rubbed, touchDry, "rubbed ink comes off with the mask while it is fresh"},
+	{covering, aCrayon, atOnce, "it takes a little pencil along"},
+	{aWash, wetMask, touchDry, "fluid that is not dry runs into the wash and clings to the brush"},
+	{aWash, laidMask, atOnce, "it is laid first"},
+	{aWash, underMask, atOnce, "it lies under the mask until that is off"},
+	{lifting, aWash, atOnce, "it is lifted while the paint is damp, before that creeps"},
 }
 
 // waitFor is the row of two layers.

@@ -1,0 +1,229 @@
+package steps
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"time"
+
+	"chromaqua/core/card"
+	"chromaqua/core/drying"
+	"chromaqua/core/mask"
+	"chromaqua/core/order"
+	"chromaqua/core/panel"
+	"chromaqua/core/school"
+	"chromaqua/core/wording"
+)
+
+// usualPace is the pace at which times of masks are told.
+const usualPace = 2.0
+
+// A covered is a mask while it is planned.
+type covered struct {
+	*panel.Reserve
+	on, off int // operations; off is -1 for what stays
+	stage   int // of the last wash that goes over it
+}
+
+// masks adds what is laid on the piece to keep it white, taken off again, and the white that
+// is put on after.
+func (c *task) masks() {
+	for i := range c.board.Reserves {
+		r := &c.board.Reserves[i]
+		switch way := r.Way.Or(); {
+		case len(r.Parts) == 0:
+		case way == mask.After:
+			c.whites = append(c.whites, r)
+		case way.Facts().Lays:
+			c.layMask(r)
+		}
+	}
+}
+
+// maskTimes are how long a mask keeps the hands, and dries.
+func (c *task) maskTimes(r *panel.Reserve) mask.Times {
+	t := r.Way.Times(c.board.Shape(r))
+	if r.Own != nil && r.Own.AirDry > 0 {
+		t.Dry = r.Own.AirDry
+	}
+	hands := func(d time.Duration) time.Duration {
+		return time.Duration(c.bench.Pace / usualPace * float64(d)).Round(time.Second)
+	}
+	t.Lay, t.Off = max(leastWork, hands(t.Lay)), max(leastWork, hands(t.Off))
+	return t
+}
+
+// maskName is what a mask is called.
+func maskName(r *panel.Reserve) string {
+	if r.Own != nil {
+		return r.Own.Name
+	}
+	return r.Way.Facts().Name
+}
+
+// layMask adds one mask: it is laid once what lies below is dry, painted over once it is dry
+// itself, and off before anything else comes there.
+func (c *task) layMask(r *panel.Reserve) {
+	f, t := r.Way.Facts(), c.maskTimes(r)
+	lay := Step{
+		Kind: Mask, Title: fmt.Sprintf("%s on %s", wording.Upper(maskName(r)), r.Name), Detail: f.Lay, Caution: f.Care,
+		Dur: t.Lay, Dry: t.Dry, Bone: t.Dry, Deed: card.Ref(r.ID), Cells: slices.Clone(r.Parts), Lifts: f.Once,
+	}
+	switch r.Way {
+	case mask.Resist:
+		lay.Caution = HeatCaution
+	case mask.Fluid, mask.Pen, mask.Spatter:
+		lay.Detail = sentence(lay.Detail, fmt.Sprintf("Leave it to dry by itself, some %.0f minutes.", t.Dry.Minutes()))
+		if c.ways.MaskHeat != school.LowHeat {
+			lay.Detail = sentence(lay.Detail, "No heat tool until it is off.")
+		}
+	}
+	kind := order.Kind("cover") // what heat does not harm
+	if !f.Heat {
+		kind = order.Mask
+	}
+	m := covered{Reserve: r, on: c.add(lay, order.Op{Kind: kind}), off: -1}
+	over, before, after := c.aboutMask(r)
+	above := covering
+	for _, line := range c.lines {
+		c.after(line, m.on, waitFor(above, theLine))
+	}
+	for _, id := range before {
+		c.after(id, m.on, waitFor(above, c.handledAs(&c.steps[id])))
+	}
+	c.after(c.taped, m.on, waitFor(handling, handling))
+	for _, id := range over {
+		w := waitFor(aWash, laidMask)
+		if t.Dry > 0 {
+			w = waitFor(aWash, wetMask)
+		}
+		c.after(m.on, id, w)
+		m.stage = max(m.stage, c.stage(c.steps[id].On.Area, max(0, c.steps[id].On.Wash)))
+	}
+	if !f.Stays {
+		m.off = c.uncover(&m, t.Off, over)
+		for _, id := range after {
+			c.after(m.off, id, waitFor(aWash, underMask))
+		}
+	}
+	c.covered = append(c.covered, m)
+}
+
+// aboutMask are the operations that go over a mask, that lie below it, and that come once it
+// is off.
+func (c *task) aboutMask(r *panel.Reserve) (over, before, after []int) {
+	under := c.board.LaidUnder(r)
+	for id := range c.steps {
+		s := &c.steps[id]
+		if !c.mine(s) {
+			continue
+		}
+		wash := max(0, s.On.Wash)
+		ground := slices.Contains(r.Grounds, s.On.Area)
+		switch {
+		case ground && c.board.Within(r, s.On.Area, wash):
+			over = append(over, id)
+		case !c.board.Overlap(s.Cells, r.Parts):
+		case under(s.On.Area, wash):
+			before = append(before, id)
+		default:
+			after = append(after, id)
+		}
+	}
+	return over, before, after
+}
+
+// uncover adds the taking off of a mask.
+func (c *task) uncover(m *covered, dur time.Duration, over []int) int {
+	f := m.Way.Facts()
+	off := Step{
+		Kind: Unmask, Title: fmt.Sprintf("Take the %s off %s", maskName(m.Reserve), m.Name), Detail: f.Off,
+		Dur: dur, Deed: card.Ref(m.ID), Cells: slices.Clone(m.Parts), Lifts: f.Once,
+	}
+	kind := order.Kind("uncover")
+	if !f.Heat {
+		kind = order.Unmask
+	}
+	id := c.add(off, order.Op{Kind: kind})
+	c.after(m.on, id, waitFor(handling, handling))
+	for _, o := range over {
+		w := waitFor(handling, c.handledAs(&c.steps[o]))
+		if f.Once {
+			w = waitFor(lifting, aWash)
+		}
+		c.after(o, id, w)
+	}
+	return id
+}
+
+// uncovered lets an operation wait until masks are off whose last wash is of an earlier
+// stage.
+func (c *task) uncovered(id, before int) {
+	for _, m := range c.covered {
+		if m.stage < before && m.off >= 0 && m.off != id {
+			c.after(m.off, id, waitFor(handling, handling))
+		}
+	}
+}
+
+// whiten puts opaque white on what is to be white after, once all paint is dry.
+func (c *task) whiten() {
+	for _, r := range c.whites {
+		dots := len(r.Parts)
+		for coat := range whiteCoats {
+			s := Step{
+				Kind: Detail, Title: "Put opaque white on " + r.Name, Deed: card.Ref(r.ID), Cells: slices.Clone(r.Parts), Brush: smallest(c.bench.Brushes).Name,
+				Detail: "As thick as cream, once, and leave it: it sinks as it dries.",
+				Dur:    max(leastWork, time.Duration(c.bench.Pace*(float64(dots)*0.75+r.MM2/40)*float64(time.Second))),
+			}
+			if coat > 0 {
+				s.Title, s.Detail = "Put opaque white on "+r.Name+" again", "Where it has sunk."
+			}
+			largest := r.Widest * r.Widest * 3.14
+			s.Dry = c.paper.Surface.Until(drying.TouchDry, card.Highlight.Left(), largest, c.board.Card.Room)
+			s.Bone = c.paper.Surface.Until(drying.BoneDry, card.Highlight.Left(), largest, c.board.Card.Room)
+			last := len(c.late) - 1
+			c.afterPaint(s, anOpaque)
+			c.uncovered(c.late[len(c.late)-1], math.MaxInt)
+			if coat > 0 {
+				c.after(c.late[last], c.late[len(c.late)-1], waitFor(anOpaque, anOpaque))
+			}
+		}
+	}
+}
+
+// whiteCoats is how often opaque white is put on: it sinks.
+const whiteCoats = 2
+
+// kept changes what there is to cut in along on some cells of an area by what is kept from
+// it: nothing along a mask, all round what is painted round within them.
+func (c *task) kept(v *cover, area, wash int, cells []int) {
+	for _, i := range c.board.KeptFrom(area) {
+		r := &c.board.Reserves[i]
+		beside, within := c.board.Borders(r, cells)
+		switch way := r.Way.Or(); {
+		case way == mask.Round:
+			v.edge, v.tight = v.edge+within, v.tight+within*share(r.Tight, r.EdgeMM)
+		case way == mask.Over:
+			v.less(2 * beside)
+		case way == mask.Tape && c.board.Within(r, area, wash):
+			v.less(min(beside, c.board.Shape(r).Straight))
+		case way.Facts().Lays && c.board.Within(r, area, wash):
+			v.less(beside)
+		}
+	}
+}
+
+func share(part, of float64) float64 {
+	if of <= 0 {
+		return 0
+	}
+	return part / of
+}
+
+// less takes some edge away that is not cut in along, tight or not as the rest is.
+func (v *cover) less(mm float64) {
+	left := max(0, v.edge-mm)
+	v.tight *= share(left, v.edge)
+	v.edge = left
+}
