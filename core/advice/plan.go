@@ -7,6 +7,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/change"
 	"chromaqua/core/drying"
+	"chromaqua/core/mask"
 	"chromaqua/core/school"
 	"chromaqua/core/steps"
 )
@@ -34,6 +35,8 @@ func freeing(f Facts, n steps.Note) Fix {
 		return Fix{Label: "Keep them apart", Change: change.Join{A: a.ID, B: b.ID}}
 	case n.Subject == steps.ItsGround:
 		return Fix{Label: "Let this card decide", Change: change.School{Question: "background", Way: school.DecideGround}}
+	case n.Subject == steps.ItsMask:
+		return Fix{Label: "Paint round it", Change: change.KeepBy{Ways: n.Reserve + "=" + string(mask.Round)}}
 	case n.Subject == steps.OneArea:
 		return Fix{Label: "Let its cells run together", Change: change.Meet{Area: a.ID, Meet: change.RunInto}}
 	case n.Wash == steps.Wetting:

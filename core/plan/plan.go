@@ -7,6 +7,7 @@ import (
 	"fmt"
 
 	"chromaqua/core/card"
+	"chromaqua/core/mask"
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
 	"chromaqua/core/steps"
@@ -86,7 +87,7 @@ type Step struct {
 	Together   string        `json:"together"`
 	Joined     []string      `json:"joined"`
 	Unattended bool          `json:"unattended"`
-	Mask       string        `json:"mask,omitempty"` // what comes off, where that need not be bone dry
+	Mask       string        `json:"mask,omitempty"` // what is laid or comes off: "fluid", "tape", "cut-out mask"
 }
 
 // Heat is one use of the heat tool.
@@ -231,9 +232,7 @@ func stepOf(p *steps.Plan, at order.Placed, why string) Step {
 		Gloss: order.Floor(st.Gloss), Sheen: order.Floor(st.Open), TouchDry: op.Dry, BoneDry: op.Bone,
 		IntoWet: stepIDs(p, st.IntoWet), Together: string(st.Together), Joined: stepIDs(p, st.Joined), Unattended: st.Unattended,
 	}
-	if st.Kind == steps.Unmask && st.Lifts {
-		v.Mask = "cut-out mask"
-	}
+	v.Mask = maskOf(of, st)
 	if st.On != nil {
 		v.Cells = namesOf(of, of.Board.Reaches(st.On.Area, st.Cells))
 		if v.Area = p.AreaOf(st).ID; st.On.Wash != steps.Wetting {
@@ -248,6 +247,21 @@ func stepOf(p *steps.Plan, at order.Placed, why string) Step {
 		}
 	}
 	return v
+}
+
+// maskOf names the mask that a step lays or takes off, "" for none.
+func maskOf(of *panel.Piece, st *steps.Step) string {
+	if st.Kind != steps.Mask && st.Kind != steps.Unmask {
+		return ""
+	}
+	r, err := of.Board.Card.ReserveByID(string(st.Deed))
+	switch {
+	case err != nil:
+		return ""
+	case r.Way == mask.Paper:
+		return "cut-out mask"
+	}
+	return string(r.Way)
 }
 
 // heatOf lists the passes with how much faster each dries its coat: as much as it

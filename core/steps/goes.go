@@ -99,7 +99,7 @@ func (c *task) partArea(i int, inside []panel.Contact) lay {
 	}
 	for k := 0; k < len(a.Washes); {
 		g := group{from: k, to: k + 1}
-		for g.to < len(a.Washes) && a.Washes[g.to].IntoWet(g.to) && c.stage(i, g.to) == c.stage(i, k) {
+		for g.to < len(a.Washes) && a.Washes[g.to].IntoWet(g.to) && c.stage(i, g.to) == c.stage(i, k) && !c.maskBetween(i, k, g.to) {
 			g.to++
 		}
 		if g.spots(a.Area) {

@@ -82,6 +82,7 @@ func (c *task) joins() {
 		}
 	}
 	seen := map[[2]chain]bool{}
+	together := c.blocks()
 	for _, t := range c.contacts {
 		x, okX := goOf[t.A]
 		y, okY := goOf[t.B]
@@ -95,12 +96,82 @@ func (c *task) joins() {
 			continue
 		}
 		seen[[2]chain{x, y}] = true
-		if c.areSplit(x, y) {
+		xs, ys := c.chains(x.area)[x], c.chains(y.area)[y]
+		if c.areSplit(x, y) || c.tangled(together, xs, ys) {
 			c.note(c.apart(x, y))
 			continue
 		}
-		c.join(c.chains(x.area)[x], c.chains(y.area)[y])
+		together.join(xs, ys)
+		c.join(xs, ys)
 	}
+}
+
+// blocks are the operations that are wet together, by one of them: what comes before one of
+// them comes before all.
+type blocks map[int][]int
+
+// blocks are those that go into the wet of each other.
+func (c *task) blocks() blocks {
+	out := blocks{}
+	for i := range c.board.Areas {
+		for _, ops := range c.chains(i) {
+			out.join(ops, ops)
+		}
+	}
+	return out
+}
+
+func (b blocks) join(xs, ys []int) {
+	var all []int
+	for _, id := range slices.Concat(xs, ys) {
+		all = append(append(all, id), b[id]...)
+	}
+	slices.Sort(all)
+	all = slices.Compact(all)
+	for _, id := range all {
+		b[id] = all
+	}
+}
+
+// tangled reports whether something has to be done between two chains, a mask laid or taken
+// off or a wash that goes below both, so that they cannot be wet together.
+func (c *task) tangled(b blocks, xs, ys []int) bool {
+	if len(c.board.Reserves) == 0 {
+		return false
+	}
+	mine := map[int]bool{}
+	for _, id := range slices.Concat(xs, ys) {
+		mine[id] = true
+		for _, o := range b[id] {
+			mine[o] = true
+		}
+	}
+	then := map[int][]int{}
+	for _, a := range c.in.Arcs {
+		then[a.From] = append(then[a.From], a.To)
+	}
+	seen := map[int]bool{}
+	var todo []int
+	for id := range mine {
+		for _, to := range then[id] {
+			if !mine[to] {
+				todo = append(todo, to)
+			}
+		}
+	}
+	for len(todo) > 0 {
+		id := todo[len(todo)-1]
+		todo = todo[:len(todo)-1]
+		if mine[id] {
+			return true
+		}
+		if seen[id] {
+			continue
+		}
+		seen[id] = true
+		todo = append(append(todo, then[id]...), b[id]...)
+	}
+	return false
 }
 
 // join lets two chains run into each other: each begins while what lies there of the

@@ -23,6 +23,8 @@ type covered struct {
 	*panel.Reserve
 	on, off int // operations; off is -1 for what stays
 	stage   int // of the last wash that goes over it
+
+	over, before, after []int // operations that paint over it, below it, and once it is off
 }
 
 // masks adds what is laid on the piece to keep it white, taken off again, and the white that
@@ -98,39 +100,108 @@ func (c *task) layMask(r *panel.Reserve) {
 			w = waitFor(aWash, wetMask)
 		}
 		c.after(m.on, id, w)
-		m.stage = max(m.stage, c.stage(c.steps[id].On.Area, max(0, c.steps[id].On.Wash)))
+		m.stage = max(m.stage, c.stageOf(id))
 	}
-	if !f.Stays {
+	if f.Stays {
+		for _, id := range after {
+			c.after(m.on, id, waitFor(aWash, laidMask))
+		}
+	} else {
 		m.off = c.uncover(&m, t.Off, over)
 		for _, id := range after {
 			c.after(m.off, id, waitFor(aWash, underMask))
 		}
 	}
+	m.over, m.before, m.after = over, before, after
 	c.covered = append(c.covered, m)
 }
 
 // aboutMask are the operations that go over a mask, that lie below it, and that come once it
-// is off.
+// is off. What the stack has below a wash that goes over it lies below it too; a wash that
+// has to come before that is not kept off, which is told.
 func (c *task) aboutMask(r *panel.Reserve) (over, before, after []int) {
 	under := c.board.LaidUnder(r)
+	var there []int // what else is painted on it
+	last := 0
 	for id := range c.steps {
 		s := &c.steps[id]
-		if !c.mine(s) {
-			continue
-		}
-		wash := max(0, s.On.Wash)
-		ground := slices.Contains(r.Grounds, s.On.Area)
 		switch {
-		case ground && c.board.Within(r, s.On.Area, wash):
-			over = append(over, id)
-		case !c.board.Overlap(s.Cells, r.Parts):
-		case under(s.On.Area, wash):
+		case !c.mine(s):
+		case slices.Contains(r.Grounds, s.On.Area) && c.board.Within(r, s.On.Area, max(0, s.On.Wash)):
+			over, last = append(over, id), max(last, c.stageOf(id))
+		case c.board.Overlap(s.Cells, r.Parts):
+			there = append(there, id)
+		}
+	}
+	first := c.precede(over)
+	for _, id := range there {
+		s := &c.steps[id]
+		begun := c.lays[s.On.Area].groupOf(max(0, s.On.Wash)).from // what goes into the wet goes with what it goes into
+		if under(s.On.Area, begun) || first[id] || c.stageOf(id) < last {
 			before = append(before, id)
-		default:
+		} else {
 			after = append(after, id)
 		}
 	}
+	if r.Way.Facts().Stays { // what it keeps is painted first, but for what comes after what it keeps off
+		all := after
+		after = nil
+		for _, id := range all {
+			comes := c.precede([]int{id})
+			if slices.ContainsFunc(over, func(o int) bool { return comes[o] || c.stageOf(o) < c.stageOf(id) }) {
+				after = append(after, id)
+			} else {
+				before = append(before, id)
+			}
+		}
+	}
+	first, last = c.precede(before), 0
+	for _, id := range before {
+		last = max(last, c.stageOf(id))
+	}
+	over = slices.DeleteFunc(over, func(id int) bool {
+		late := first[id] || c.stageOf(id) < last
+		if late {
+			c.note(c.unkept(r, c.steps[id].On.Area))
+			before = append(before, id)
+		}
+		return late
+	})
 	return over, before, after
+}
+
+// stageOf is when an operation that paints is done.
+func (c *task) stageOf(id int) int {
+	return c.stage(c.steps[id].On.Area, max(0, c.steps[id].On.Wash))
+}
+
+// precede marks what has to be done before one of some operations.
+func (c *compiler) precede(some []int) map[int]bool {
+	from := map[int][]int{}
+	for _, a := range c.in.Arcs {
+		from[a.To] = append(from[a.To], a.From)
+	}
+	out := map[int]bool{}
+	todo := slices.Clone(some)
+	for len(todo) > 0 {
+		id := todo[len(todo)-1]
+		todo = todo[:len(todo)-1]
+		for _, f := range from[id] {
+			if !out[f] {
+				out[f] = true
+				todo = append(todo, f)
+			}
+		}
+	}
+	return out
+}
+
+// maskBetween reports whether a mask is laid or comes off between two washes of an area, so
+// that the one cannot go into the other.
+func (c *task) maskBetween(area, wash, then int) bool {
+	return slices.ContainsFunc(c.board.Reserves, func(r panel.Reserve) bool {
+		return r.Way.Or().Facts().Lays && slices.Contains(r.Grounds, area) && c.board.Within(&r, area, wash) != c.board.Within(&r, area, then)
+	})
 }
 
 // uncover adds the taking off of a mask.
@@ -164,6 +235,11 @@ func (c *task) uncovered(id, before int) {
 			c.after(m.off, id, waitFor(handling, handling))
 		}
 	}
+	for _, o := range c.opaques {
+		if o < id && before == math.MaxInt {
+			c.after(o, id, waitFor(handling, anOpaque))
+		}
+	}
 }
 
 // whiten puts opaque white on what is to be white after, once all paint is dry.
@@ -180,6 +256,7 @@ func (c *task) whiten() {
 				s.Title, s.Detail = "Put opaque white on "+r.Name+" again", "Where it has sunk."
 			}
 			largest := r.Widest * r.Widest * 3.14
+			s.Water, s.Together = card.Highlight.Left(), Spots
 			s.Dry = c.paper.Surface.Until(drying.TouchDry, card.Highlight.Left(), largest, c.board.Card.Room)
 			s.Bone = c.paper.Surface.Until(drying.BoneDry, card.Highlight.Left(), largest, c.board.Card.Room)
 			last := len(c.late) - 1

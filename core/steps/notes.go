@@ -7,6 +7,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/order"
+	"chromaqua/core/panel"
 	"chromaqua/core/wording"
 )
 
@@ -25,8 +26,9 @@ type About struct {
 	Subject Subject
 	Piece   int // of the plan
 	Area    int
-	Wash    int // of the area
-	Other   int // the area it should run into
+	Wash    int    // of the area
+	Other   int    // the area it should run into
+	Reserve string // id of what should be kept from it
 }
 
 // Subject is the kind of what a note speaks of.
@@ -39,6 +41,7 @@ const (
 	OneWash
 	TwoAreas
 	ItsGround // the turn of a background
+	ItsMask   // what should be kept from an area
 )
 
 // note keeps a note; what is said of several goes of one wash is said once, of all
@@ -84,6 +87,17 @@ func opens(d time.Duration) string {
 		return fmt.Sprintf("%d s after it is laid", int(d.Seconds()))
 	}
 	return fmt.Sprintf("%.0f min after it is laid", d.Minutes())
+}
+
+// unkept tells that something cannot be kept from an area.
+func (c *task) unkept(r *panel.Reserve, area int) Note {
+	a := &c.board.Areas[area]
+	return Note{
+		What:  fmt.Sprintf("%s is to be kept from %s, but has to be covered before what lies under it is painted.", r.Name, a.Name),
+		Why:   fmt.Sprintf("%s comes earlier than what the mask is laid over, and is planned without it.", a.Name),
+		Way:   "Say what the mask is laid over, or paint round it.",
+		About: About{Subject: ItsMask, Piece: c.index, Area: area, Reserve: r.ID}, Cells: slices.Clone(r.Parts),
+	}
 }
 
 // apart tells that two goes cannot run into each other in time.

@@ -123,10 +123,22 @@ func (c *task) areaOrder() earlier {
 	for i := range e {
 		e[i] = make([]bool, n)
 	}
-	for _, arc := range c.in.Arcs {
-		a, b := &c.steps[arc.From], &c.steps[arc.To]
+	follow := func(from, to int) {
+		a, b := &c.steps[from], &c.steps[to]
 		if c.mine(a) && c.mine(b) && a.On.Area != b.On.Area && !e[a.On.Area][b.On.Area] {
 			e.add(a.On.Area, b.On.Area)
+		}
+	}
+	for _, arc := range c.in.Arcs {
+		follow(arc.From, arc.To)
+	}
+	for _, m := range c.covered { // what comes before a mask comes before what goes over it
+		for _, turn := range [2][2][]int{{m.before, m.over}, {m.over, m.after}} {
+			for _, from := range turn[0] {
+				for _, to := range turn[1] {
+					follow(from, to)
+				}
+			}
 		}
 	}
 	return e
@@ -267,6 +279,9 @@ func (c *task) afterPaint(s Step, above layer) {
 		c.after(w, id, waitFor(handling, wetInk))
 	}
 	c.late, c.words = append(c.late, id), append(c.words, id)
+	if above == anOpaque {
+		c.opaques = append(c.opaques, id)
+	}
 }
 
 // PaletteNote says what becomes of the palette.

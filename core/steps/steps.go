@@ -270,6 +270,7 @@ type task struct {
 	ready int            // the last operation on it, from which it is mounted
 
 	covered []covered        // masks
+	opaques []int            // operations that put white in once all is painted
 	whites  []*panel.Reserve // that opaque white is put on after
 }
 
@@ -281,7 +282,7 @@ func (c *compiler) again() *compiler {
 	next.tasks = nil
 	for _, t := range c.tasks {
 		fresh := *t
-		fresh.compiler, fresh.lines, fresh.late, fresh.words, fresh.inked, fresh.covered, fresh.whites = &next, nil, nil, nil, map[int]int{}, nil, nil
+		fresh.compiler, fresh.lines, fresh.late, fresh.words, fresh.inked, fresh.covered, fresh.whites, fresh.opaques = &next, nil, nil, nil, map[int]int{}, nil, nil, nil
 		next.tasks = append(next.tasks, &fresh)
 	}
 	return &next

@@ -70,6 +70,7 @@ type step struct {
 	Together   string   `json:"together"`
 	Joined     []string `json:"joined"`
 	Unattended bool     `json:"unattended"`
+	Mask       string   `json:"mask"`
 }
 
 // one is one of the pieces that are worked on.
@@ -113,6 +114,7 @@ func Faults(data []byte, still bool) ([]string, error) {
 	c.everyWash()
 	c.lineBeforeTape()
 	c.mountedLast()
+	c.masks()
 	return c.faults, nil
 }
 
@@ -276,7 +278,7 @@ func (c *checker) wetness() {
 				continue
 			}
 			if !wets {
-				if meet(live, cb) && !onPurpose(b.Kind) {
+				if lifted := b.Kind == "unmask" && liftedAtOnce(b.Mask); meet(live, cb) && !onPurpose(b.Kind) && !lifted {
 					c.say("no-water-into-damp", "step %s on wet step %s", b.ID, a.ID)
 				}
 				continue
@@ -320,7 +322,7 @@ func (c *checker) live(a *step, i int) map[string]bool {
 // handling: what tears, stretches or marks damp paper waits for every coat; a pen and
 // a pencil wait for those below them.
 func (c *checker) handling() {
-	all := []string{"untape", "unmask", "line", "emboss", "press", "flatten", "trim", "cut-out", "mount"}
+	all := []string{"untape", "mask", "unmask", "line", "emboss", "press", "flatten", "trim", "cut-out", "mount"}
 	for i := range c.Steps {
 		u := &c.Steps[i]
 		pen := u.Kind == "detail" && u.Water < 10 && len(u.Cells) > 0
@@ -330,6 +332,9 @@ func (c *checker) handling() {
 		for j := range c.Steps[:i] {
 			a := &c.Steps[j]
 			if !handles(u, a) || a.Water <= 0 || len(a.Cells) == 0 || len(c.live(a, i)) == 0 {
+				continue
+			}
+			if masks := u.Kind == "mask" || u.Kind == "unmask"; masks && (!meet(set(a.Cells), set(u.Cells)) || u.Kind == "unmask" && liftedAtOnce(u.Mask)) {
 				continue
 			}
 			if pen && (!meet(set(a.Cells), set(u.Cells)) || a.Kind == "detail" || a.Water < 10 || opaque(c, a)) {
