@@ -156,6 +156,12 @@ func (c *task) aboutMask(r *panel.Reserve) (over, before, after []int) {
 		}
 	}
 	first, last = c.precede(before), 0
+	after = slices.DeleteFunc(after, func(id int) bool { // what has to come before what lies below lies below too
+		if first[id] {
+			before = append(before, id)
+		}
+		return first[id]
+	})
 	for _, id := range before {
 		last = max(last, c.stageOf(id))
 	}
@@ -175,21 +181,29 @@ func (c *task) stageOf(id int) int {
 	return c.stage(c.steps[id].On.Area, max(0, c.steps[id].On.Wash))
 }
 
-// precede marks what has to be done before one of some operations.
-func (c *compiler) precede(some []int) map[int]bool {
-	from := map[int][]int{}
+// precede marks what has to be done before one of some operations: what comes before one that
+// is wet together with others comes before all of them.
+func (c *task) precede(some []int) map[int]bool {
+	from, together := map[int][]int{}, c.blocks()
 	for _, a := range c.in.Arcs {
 		from[a.To] = append(from[a.To], a.From)
 	}
 	out := map[int]bool{}
-	todo := slices.Clone(some)
+	var todo []int
+	visit := func(id int) { todo = append(append(todo, id), together[id]...) }
+	for _, id := range some {
+		visit(id)
+	}
 	for len(todo) > 0 {
 		id := todo[len(todo)-1]
 		todo = todo[:len(todo)-1]
 		for _, f := range from[id] {
-			if !out[f] {
+			if !out[f] && !slices.Contains(together[id], f) {
 				out[f] = true
-				todo = append(todo, f)
+				for _, o := range together[f] {
+					out[o] = true
+				}
+				visit(f)
 			}
 		}
 	}

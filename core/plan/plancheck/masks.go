@@ -43,3 +43,40 @@ func (c *checker) masks() {
 
 // liftedAtOnce reports whether a mask comes off while the paint is damp.
 func liftedAtOnce(mask string) bool { return mask == "cut-out mask" || mask == "stencil" }
+
+// handling: what tears, stretches or marks damp paper waits for every coat; a pen and
+// a pencil wait for those below them.
+func (c *checker) handling() {
+	all := []string{"untape", "mask", "unmask", "line", "emboss", "press", "flatten", "trim", "cut-out", "mount"}
+	for i := range c.Steps {
+		u := &c.Steps[i]
+		pen := u.Kind == "detail" && u.Water < 10 && len(u.Cells) > 0
+		if !slices.Contains(all, u.Kind) && !pen {
+			continue
+		}
+		for j := range c.Steps[:i] {
+			a := &c.Steps[j]
+			if !handles(u, a) || a.Water <= 0 || len(a.Cells) == 0 || len(c.live(a, i)) == 0 {
+				continue
+			}
+			if masks := u.Kind == "mask" || u.Kind == "unmask"; masks && (!meet(set(a.Cells), set(u.Cells)) || u.Kind == "unmask" && liftedAtOnce(u.Mask)) {
+				continue
+			}
+			if pen && (!meet(set(a.Cells), set(u.Cells)) || a.Kind == "detail" || a.Water < 10 || opaque(c, a)) {
+				continue
+			}
+			if short := float64(a.BoneDry) - c.passed(a, u.Start); short > second {
+				c.say("bone-dry", "%s %s, %.0f s before step %s is bone dry", u.Kind, u.ID, short, a.ID)
+			}
+		}
+	}
+}
+
+// handles reports whether a step takes in hand the piece another was on: its own, or all
+// that it mounts.
+func handles(u, a *step) bool {
+	if u.Kind == "mount" {
+		return u.Copy == a.Copy && slices.Contains(u.Pieces, a.Piece)
+	}
+	return u.one() == a.one()
+}
