@@ -66,6 +66,10 @@ func maskName(r *panel.Reserve) string {
 // layMask adds one mask: it is laid once what lies below is dry, painted over once it is dry
 // itself, and off before anything else comes there.
 func (c *task) layMask(r *panel.Reserve) {
+	over, before, after := c.aboutMask(r)
+	if len(over) == 0 {
+		return // it keeps nothing off
+	}
 	f, t := r.Way.Facts(), c.maskTimes(r)
 	lay := Step{
 		Kind: Mask, Title: fmt.Sprintf("%s on %s", wording.Upper(maskName(r)), r.Name), Detail: f.Lay, Caution: f.Care,
@@ -85,7 +89,6 @@ func (c *task) layMask(r *panel.Reserve) {
 		kind = order.Mask
 	}
 	m := covered{Reserve: r, on: c.add(lay, order.Op{Kind: kind}), off: -1}
-	over, before, after := c.aboutMask(r)
 	above := covering
 	for _, line := range c.lines {
 		c.after(line, m.on, waitFor(above, theLine))
@@ -245,8 +248,12 @@ func (c *task) uncover(m *covered, dur time.Duration, over []int) int {
 // stage.
 func (c *task) uncovered(id, before int) {
 	for _, m := range c.covered {
-		if m.stage < before && m.off >= 0 && m.off != id {
-			c.after(m.off, id, waitFor(handling, handling))
+		last := m.off
+		if last < 0 { // it stays
+			last = m.on
+		}
+		if m.stage < before && last != id {
+			c.after(last, id, waitFor(handling, handling))
 		}
 	}
 	for _, o := range c.opaques {
