@@ -51,6 +51,7 @@ var rooms = map[string][]string{
 	"core/steps":                {"core/card", "core/drying", "core/lineart", "core/mask", "core/order", "core/order/solver", "core/panel", "core/pigment", "core/school", "core/settings", "core/shelf", "core/wording"},
 	"core/plan":                 {"core/card", "core/mask", "core/order", "core/panel", "core/steps"},
 	"core/plan/plancheck":       {},
+	"core/keeping":              {"core/card", "core/change", "core/cover", "core/drying", "core/mask", "core/order", "core/order/solver", "core/panel", "core/pigment", "core/reserve", "core/shelf", "core/steps"},
 	"core/reserve":              {"core/cover", "core/mask", "core/pigment"},
 	"core/advice":               {"core/card", "core/change", "core/drying", "core/fold", "core/ink", "core/length", "core/lineart", "core/mask", "core/nest", "core/panel", "core/pigment", "core/proof", "core/school", "core/shelf", "core/steps", "core/wording"},
 

@@ -67,9 +67,10 @@ func (b *Board) reserve(parts [][]int) {
 		}
 		for _, id := range r.Parts {
 			p := b.Part(id)
-			r.MM2, r.EdgeMM, r.Tight = r.MM2+p.AreaMM2, r.EdgeMM+p.EdgeMM, r.Tight+p.TightMM
+			r.MM2, r.EdgeMM, r.Tight = r.MM2+p.AreaMM2, r.EdgeMM+b.innerEdge(p.Outline), r.Tight+p.TightMM
 			r.Widest, r.Narrow = max(r.Widest, p.InscribedMM), min(r.Narrow, 2*p.InscribedMM)
 		}
+		b.drawnSize(&r)
 		r.Patches = b.PatchesOf(r.Parts)
 		r.Grounds = b.groundsOf(&r)
 		b.Reserves = append(b.Reserves, r)
@@ -77,6 +78,43 @@ func (b *Board) reserve(parts [][]int) {
 			b.goOnBelow(&b.Reserves[len(b.Reserves)-1])
 		}
 	}
+}
+
+// drawnSize is how wide what is drawn by hand is, which squares show too coarsely.
+func (b *Board) drawnSize(r *Reserve) {
+	if len(r.Zones) == 0 || len(r.Cells)+len(r.Areas) > 0 {
+		return
+	}
+	widest, narrow := 0.0, math.Inf(1)
+	for _, id := range r.Zones {
+		z, err := b.Card.ZoneByID(id)
+		if err != nil || !z.Shape.Drawn() {
+			return
+		}
+		widest, narrow = max(widest, z.Width.MM()/2), min(narrow, z.Width.MM())
+	}
+	r.Widest, r.Narrow = widest, narrow
+}
+
+// frameMM is how near to the edges of the piece an outline is no edge of what is kept.
+const frameMM = 0.8
+
+// innerEdge is how long an outline is, the edges of the piece apart, mm.
+func (b *Board) innerEdge(o lineart.Outline) (mm float64) {
+	const step = 0.5
+	w, h := float64(b.W)*25.4/b.DPI, float64(b.H)*25.4/b.DPI
+	all, inner := 0, 0
+	for _, ring := range o.Rings {
+		for _, p := range resampled(ring, step) {
+			if all++; p.X > frameMM && p.Y > frameMM && p.X < w-frameMM && p.Y < h-frameMM {
+				inner++
+			}
+		}
+	}
+	if all == 0 {
+		return 0
+	}
+	return o.Length() * float64(inner) / float64(all)
 }
 
 // groundsOf are the areas something is kept from: those that are named, or all that lie over
@@ -232,6 +270,7 @@ func (b *Board) Shape(r *Reserve) mask.Shape {
 		mm, runs := b.straight(o)
 		s.Straight, s.Runs = s.Straight+mm, s.Runs+runs
 	}
+	s.Straight = min(s.Straight, r.EdgeMM)
 	s.Plain = r.EdgeMM > 0 && r.Tight < r.EdgeMM/4
 	return s
 }
@@ -239,7 +278,7 @@ func (b *Board) Shape(r *Reserve) mask.Shape {
 // straight is how much of an outline runs straight for at least [mask.LeastTape], the
 // edges of the piece apart, and in how many runs.
 func (b *Board) straight(o lineart.Outline) (mm float64, runs int) {
-	const step, near = 1.0, 0.8 // mm
+	const step = 1.0 // mm
 	w, h := float64(b.W)*25.4/b.DPI, float64(b.H)*25.4/b.DPI
 	for _, ring := range o.Rings {
 		at := resampled(ring, step)
@@ -255,7 +294,7 @@ func (b *Board) straight(o lineart.Outline) (mm float64, runs int) {
 			}
 			long := math.Hypot(at[to].X-at[from].X, at[to].Y-at[from].Y)
 			mid := lineart.Point{X: (at[to].X + at[from].X) / 2, Y: (at[to].Y + at[from].Y) / 2}
-			if long >= mask.LeastTape && mid.X > near && mid.Y > near && mid.X < w-near && mid.Y < h-near {
+			if long >= mask.LeastTape && mid.X > frameMM && mid.Y > frameMM && mid.X < w-frameMM && mid.Y < h-frameMM {
 				mm, runs = mm+long, runs+1
 			}
 			from = to
@@ -300,7 +339,7 @@ func (b *Board) Borders(r *Reserve, parts []int) (beside, within float64) {
 	}
 	for _, id := range r.Parts {
 		if id > len(b.Cells) && b.Overlap(parts, []int{id}) {
-			within += b.Part(id).EdgeMM
+			within += b.innerEdge(b.Part(id).Outline)
 		}
 	}
 	return beside, within

@@ -337,6 +337,7 @@ type squares struct {
 	mu    sync.Mutex
 	zones map[string]*zoned
 	over  map[string]*overlay
+	made  map[string]any // by others, of what they name themselves
 }
 
 // keptOverlays bounds what is kept of one sheet.

@@ -82,11 +82,19 @@ func (m *maker) of(factor func() float64) Case {
 	}
 	c.Open = surface.Until(drying.Damp, drying.FlatWash, c.GroundMM2, drying.StillRoom)
 	c.Unheated = max(0, surface.Until(drying.BoneDry, drying.FlatWash, c.GroundMM2, drying.StillRoom)-5*time.Minute)
-	ground, subject := m.wash.on(white), []Coat{}
-	if m.subject.ci != "" {
-		subject = append(subject, m.subject.on)
-	}
-	c.Shift, c.White = Colours(white, ground, subject...)
+	c.Shift, c.White = Colours(func(ground bool, whites int) pigment.Lab {
+		at := white
+		if ground {
+			at = m.wash.on(at)
+		}
+		for range whites {
+			at = coat{"PW6", 1.5}.on(at)
+		}
+		if m.subject.ci != "" {
+			at = m.subject.on(at)
+		}
+		return at.Lab()
+	})
 	return c
 }
 

@@ -86,31 +86,32 @@ func Compare(c Case) []Option {
 	for _, w := range mask.Ways() {
 		o := c.option(w)
 		o.Way = w
-		o.weigh()
+		o.Weigh()
 		out = append(out, o)
 	}
-	sortOptions(&c, out)
+	slices.SortStableFunc(out, func(a, b Option) int { return cmp.Compare(a.Score, b.Score) })
+	first := First(&c, out)
+	best := out[first]
+	copy(out[1:first+1], out[:first])
+	out[0] = best
 	return out
 }
 
-func (o *Option) weigh() {
+// Weigh sums an option up, anew where its minutes are known better.
+func (o *Option) Weigh() {
 	o.Score = o.HandsOn.Minutes() + waitWeighs*o.Waiting.Minutes() + redo*o.Risk
 	if o.Barred != "" {
 		o.Score = math.Inf(1)
 	}
 }
 
-// sortOptions puts the best first. Fluid is never first on wood pulp where it can be painted
-// round.
-func sortOptions(c *Case, out []Option) {
-	slices.SortStableFunc(out, func(a, b Option) int { return cmp.Compare(a.Score, b.Score) })
-	if c.Pulp && out[0].Way.Facts().Soft {
-		if k := slices.IndexFunc(out, func(o Option) bool { return o.Way == mask.Round && o.Barred == "" }); k > 0 {
-			round := out[k]
-			copy(out[1:k+1], out[:k])
-			out[0] = round
-		}
+// First is which of the ways, the best first, is recommended: fluid never is on wood pulp
+// where it can be painted round.
+func First(c *Case, all []Option) int {
+	if c.Pulp && all[0].Way.Facts().Soft {
+		return max(0, slices.IndexFunc(all, func(o Option) bool { return o.Way == mask.Round && o.Barred == "" }))
 	}
+	return 0
 }
 
 // Either returns how many of the first options are as good as each other.

@@ -40,8 +40,18 @@ type Own struct {
 	Note      string        `json:"note,omitempty"`
 	Belly     length.Length `json:"belly,omitzero"` // of a brush: its width as measured
 
+	Tried []Tried        `json:"tried,omitempty"` // of a mask: on which papers
 	Form  Form           `json:"form,omitempty"`  // of a paint: what it comes as
 	Paint *pigment.Paint `json:"paint,omitempty"` // of a paint: as found from its swatches
+}
+
+// Tried is how often a mask of the maker's came off a paper clean, and how often it took
+// some of that along.
+type Tried struct {
+	Paper    string `json:"paper"` // id of a general one
+	OwnPaper string `json:"own_paper,omitempty"`
+	Clean    int    `json:"clean"`
+	Tore     int    `json:"tore"`
 }
 
 // Limits of the maker's materials.
@@ -52,6 +62,7 @@ const (
 	MaxDrying = 7 * 24 * time.Hour
 	maxThick  = length.Inch / 4
 	MaxCSV    = 1 << 20 // bytes
+	MaxTried  = 1000    // tests of a mask on one paper
 )
 
 // Check reports the first thing wrong.
@@ -85,7 +96,7 @@ func (o Own) Check() error {
 		if w := mask.Way(o.Like); !w.Known() || !w.Facts().Lays {
 			return fmt.Errorf("%q is like a mask that is listed, such as fluid or mask pen, not like %.20q", o.Name, o.Like)
 		}
-		return nil
+		return o.checkTried()
 	case OwnPaint:
 		if o.Paint != nil {
 			for i := range o.Paint.K {
@@ -101,6 +112,21 @@ func (o Own) Check() error {
 		return err
 	}
 	return fmt.Errorf("%q is neither ink, paper, powder, paint, brush nor mask", string(o.What))
+}
+
+func (o Own) checkTried() error {
+	if len(o.Tried) > MaxOwn {
+		return fmt.Errorf("%q was tried on more papers than %d", o.Name, MaxOwn)
+	}
+	for _, t := range o.Tried {
+		if _, err := PaperByID(t.Paper); err != nil {
+			return err
+		}
+		if t.Clean < 0 || t.Tore < 0 || t.Clean+t.Tore > MaxTried {
+			return fmt.Errorf("%q was tried on a paper 0 to %d times", o.Name, MaxTried)
+		}
+	}
+	return nil
 }
 
 // Ink is what is known of an ink of the maker's; o must be one that passes

@@ -135,3 +135,9 @@ func (c *task) takesOf(w card.Wash, area, k int, cells []int) (time.Duration, st
 	}
 	return max(leastWork, time.Duration(c.bench.Pace*float64(d))), tool
 }
+
+// BrushesFor are the brush that cuts in along the edges of some cells or pieces of zones,
+// and the one that fills them.
+func BrushesFor(b *panel.Board, parts []int, all []shelf.Brush) (cutIn, fill shelf.Brush) {
+	return brushes(coverOf(b, parts), all)
+}
