@@ -13,6 +13,7 @@ import (
 	"chromaqua/core/change"
 	"chromaqua/core/cover"
 	"chromaqua/core/keeping"
+	"chromaqua/core/length"
 	"chromaqua/core/mask"
 	"chromaqua/core/order"
 	"chromaqua/core/order/solver"
@@ -46,16 +47,32 @@ func darkened(t testing.TB, b *panel.Board, all ...change.Change) *panel.Board {
 	return b
 }
 
-// fresh is a night over 150 cells with sky, snow and sill, on a sheet of which nothing is
-// remembered.
-func fresh(t testing.TB) *panel.Board {
-	c, s := paneltest.Card(t, 10, 15)
+// large is a card of 150 cells that fit on its panel, and its sheet.
+func large(t testing.TB) (*card.Card, *panel.Sheet) {
+	c, _ := paneltest.Card(t, 10, 15)
+	m := c.Line()
+	m.Width, m.X, m.Y = 80*length.Millimetre, 10*length.Millimetre, 6*length.Millimetre
+	s, err := panel.Read(context.Background(), c, panel.Scans{m.Image: paneltest.Scan(10, 15)}, nil)
+	require.NoError(t, err)
+	require.Greater(t, len(s.Cells), 150)
+	return c, s
+}
+
+// fresh is a night over 150 cells in six areas with sky, snow and sill, on a sheet of which
+// nothing is remembered.
+func fresh(t testing.TB, of *card.Card, s *panel.Sheet) *panel.Board {
+	c, err := of.Clone()
+	require.NoError(t, err)
 	for n := range 6 {
-		var cells [][2]int
+		id := c.AddArea(string(rune('A' + n)))
+		var cells []int
 		for i := range 25 {
-			cells = append(cells, [2]int{(25*n + i) % 10, (25*n + i) / 10})
+			cells = append(cells, 2+25*n+i)
 		}
-		paneltest.Area(t, c, s, string(rune('A'+n)), cells, card.Wash{Technique: card.Flat, Mix: []card.Part{{CI: "PY42", Parts: 1}}, Strength: pigment.Tea})
+		require.NoError(t, panel.Resolve(c, s).Assign(id, cells))
+		a, err := c.AreaByID(id)
+		require.NoError(t, err)
+		a.Washes = append(a.Washes, card.Wash{Technique: card.Flat, Mix: []card.Part{{CI: "PY42", Parts: 1}}, Strength: pigment.Tea})
 	}
 	return darkened(t, panel.Resolve(c, s.Anew()), snow, sill)
 }
@@ -192,17 +209,15 @@ func TestFronts(t *testing.T) {
 
 // The sweep and the advice for a card of 150 cells, beside finding its cells.
 func BenchmarkAdvice(b *testing.B) {
-	scan := paneltest.Scan(10, 15)
+	of, sheet := large(b)
 	b.Run("finding 150 cells", func(b *testing.B) {
 		for b.Loop() {
-			c, _ := paneltest.Card(b, 10, 15)
-			_, err := panel.Read(context.Background(), c, panel.Scans{c.Images[0].Image: scan}, nil)
-			require.NoError(b, err)
+			large(b)
 		}
 	})
 	b.Run("sweep and advice", func(b *testing.B) {
 		for b.Loop() {
-			board := fresh(b)
+			board := fresh(b, of, sheet)
 			weighed(b, board)
 			p, err := steps.Compile(board, steps.UsualBench())
 			require.NoError(b, err)
