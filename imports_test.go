@@ -51,6 +51,7 @@ var rooms = map[string][]string{
 	"core/steps":                {"core/card", "core/drying", "core/lineart", "core/mask", "core/order", "core/order/solver", "core/panel", "core/pigment", "core/school", "core/settings", "core/shelf", "core/wording"},
 	"core/plan":                 {"core/card", "core/mask", "core/order", "core/panel", "core/steps"},
 	"core/plan/plancheck":       {},
+	"core/guide":                {"core/cutting", "core/lineart"},
 	"core/keeping":              {"core/card", "core/change", "core/cover", "core/drying", "core/mask", "core/order", "core/order/solver", "core/panel", "core/pigment", "core/reserve", "core/shelf", "core/steps"},
 	"core/reserve":              {"core/cover", "core/mask", "core/pigment"},
 	"core/advice":               {"core/card", "core/change", "core/drying", "core/fold", "core/ink", "core/length", "core/lineart", "core/mask", "core/nest", "core/panel", "core/pigment", "core/proof", "core/school", "core/shelf", "core/steps", "core/wording"},
@@ -63,7 +64,7 @@ var rooms = map[string][]string{
 	"internal/store":    {"core/card", "core/length", "core/paper", "core/proof", "core/settings", "core/shelf"},
 	"internal/cardfile": {"core/card", "internal/picture", "internal/store"},
 	"core/printing":     {"core/card", "core/cutting", "core/fold", "core/grey", "core/length", "core/panel", "core/shelf", "core/wording"},
-	"internal/sheet":    {"core/card", "core/fold", "core/printing", "core/length", "core/lineart", "core/order", "core/panel", "core/pigment", "core/steps", "core/cutting", "core/paper", "core/pouch", "core/proof", "core/wording"},
+	"internal/sheet":    {"core/card", "core/guide", "core/mask", "core/fold", "core/printing", "core/length", "core/lineart", "core/order", "core/panel", "core/pigment", "core/steps", "core/cutting", "core/paper", "core/pouch", "core/proof", "core/wording"},
 	"internal/demo":     {"core/...", "internal/picture", "internal/standin", "internal/store"},
 	"internal/desk":     {"core/...", "internal/picture", "internal/store"},
 
@@ -75,6 +76,7 @@ var rooms = map[string][]string{
 	"internal/web/station/format":  {"core/...", "internal/desk", "internal/sheet", "internal/store", "internal/web/board", "internal/web/page", "internal/web/station"},
 	"internal/web/station/line":    {"core/...", "internal/desk", "internal/picture", "internal/sheet", "internal/standin", "internal/store", "internal/web/board", "internal/web/page", "internal/web/station"},
 	"internal/web/station/colour":  {"core/...", "internal/desk", "internal/store", "internal/web/board", "internal/web/page", "internal/web/station"},
+	"internal/web/station/masks":   {"core/...", "internal/desk", "internal/sheet", "internal/web/board", "internal/web/page", "internal/web/station"},
 	"internal/web/station/order":   {"core/...", "internal/desk", "internal/web/board", "internal/web/page", "internal/web/station"},
 	"internal/web/station/bench":   {"core/drying", "core/steps", "internal/sheet", "internal/web/page", "internal/web/station", "internal/web/station/order"},
 	"internal/web/door":            {"internal/store", "internal/web/page"},
@@ -88,7 +90,7 @@ var rooms = map[string][]string{
 	"internal/web/drawer/cut":      {"core/cutting", "core/length", "core/paper", "core/wording", "internal/desk", "internal/sheet", "internal/store", "internal/web/board", "internal/web/drawer", "internal/web/page"},
 	"internal/web/drawer/settings": {"core/card", "core/paper", "core/school", "core/settings", "core/wording", "internal/cardfile", "internal/desk", "internal/picture", "internal/store", "internal/web/door", "internal/web/drawer", "internal/web/page"},
 	"internal/web/webtest":         {"core/...", "internal/demo", "internal/standin", "internal/store", "internal/web", "internal/web/station"},
-	"internal/web":                 {"internal/desk", "internal/store", "internal/web/board", "internal/web/door", "internal/web/drawer", "internal/web/drawer/cards", "internal/web/drawer/cut", "internal/web/drawer/library", "internal/web/drawer/newcard", "internal/web/drawer/paper", "internal/web/drawer/settings", "internal/web/drawer/shelf", "internal/web/drawer/tests", "internal/web/page", "internal/web/station", "internal/web/station/bench", "internal/web/station/colour", "internal/web/station/format", "internal/web/station/line", "internal/web/station/order"},
+	"internal/web":                 {"internal/desk", "internal/store", "internal/web/board", "internal/web/door", "internal/web/drawer", "internal/web/drawer/cards", "internal/web/drawer/cut", "internal/web/drawer/library", "internal/web/drawer/newcard", "internal/web/drawer/paper", "internal/web/drawer/settings", "internal/web/drawer/shelf", "internal/web/drawer/tests", "internal/web/page", "internal/web/station", "internal/web/station/bench", "internal/web/station/colour", "internal/web/station/format", "internal/web/station/line", "internal/web/station/masks", "internal/web/station/order"},
 
 	"scripts/mutants": {},
 	"scripts/torture": {"core/shelf"},

@@ -98,7 +98,7 @@ func (m *Image) Is(k shelf.ImageKind) bool { return m.kind() == k }
 // Inked reports whether the image leaves ink on the paper: a folder presses it, a
 // die cuts it and a stencil is painted through.
 func (m *Image) Inked() bool {
-	return !slices.Contains([]shelf.ImageKind{shelf.ReliefImage, shelf.Stencil, shelf.DieImage}, m.kind())
+	return !slices.Contains([]shelf.ImageKind{shelf.ReliefImage, shelf.Stencil, shelf.ResistImage, shelf.DieImage}, m.kind())
 }
 
 // Strokes counts the strokes of the pen.

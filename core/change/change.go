@@ -158,6 +158,7 @@ var kinds = map[string]Change{
 
 	"keep-cells":  KeepCells{},
 	"keep-area":   KeepArea{},
+	"keep-image":  KeepImage{},
 	"keep-zone":   KeepZone{},
 	"keep-strewn": Strew{},
 	"keep-by":     KeepBy{},

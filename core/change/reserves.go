@@ -64,6 +64,36 @@ func (c KeepCells) On(b *panel.Board) (Done, error) {
 	return keep(b.Card, c.Name, usual, r)
 }
 
+// KeepImage keeps what a resist stamp or a stencil covers, in the way it is made for.
+type KeepImage struct {
+	needsCells
+	Image string `json:"image"`
+}
+
+// On keeps it.
+func (c KeepImage) On(b *panel.Board) (Done, error) {
+	m, err := b.Card.ImageByID(c.Image)
+	if err != nil {
+		return Done{}, err
+	}
+	r := card.Reserve{}
+	for _, cell := range b.Cells {
+		if s := b.SpotOf(cell.ID); s.On == m.ID && !cell.Outside {
+			r.Cells = append(r.Cells, s)
+		}
+	}
+	if len(r.Cells) == 0 {
+		return Done{}, fmt.Errorf("%s has no shape of its own here; its outline is not closed, or it lies off the piece", m.Title)
+	}
+	switch {
+	case m.Is(shelf.ResistImage):
+		r.Way = mask.Resist
+	case m.Is(shelf.Stencil):
+		r.Way = mask.Stencil
+	}
+	return keep(b.Card, "", m.Title, r)
+}
+
 // KeepArea keeps an area as pale as it is painted.
 type KeepArea struct {
 	Area string `json:"area"`

@@ -50,7 +50,7 @@ func Fronts(p *steps.Plan, piece int) (out []Front) {
 	}
 	for i := range p.Steps {
 		s := &p.Steps[i]
-		if s.Piece != piece || s.Item > 0 || s.On == nil || s.On.Wash < 0 || s.Kind != steps.Paint {
+		if s.Piece != piece || s.Item > 0 || s.On == nil || s.On.Wash < 0 || s.Kind != steps.Paint || len(s.IntoWet) > 0 {
 			continue
 		}
 		w := &b.Areas[s.On.Area].Washes[s.On.Wash]

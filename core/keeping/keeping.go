@@ -47,7 +47,6 @@ type Desk struct {
 	Pieces []panel.Piece
 	Card   *card.Card
 	Bench  steps.Bench
-	Own    []shelf.Own // the maker's masks
 }
 
 // Weigh compares the ways of keeping each thing that is kept on a piece.
@@ -194,7 +193,7 @@ func (d *Desk) caseOf(b *panel.Board, r *panel.Reserve) reserve.Case {
 	c.Stamp, c.Stencilled = len(r.Cells) > 0, len(r.Cells) > 0
 	for _, s := range r.Cells {
 		m, err := b.Card.ImageByID(s.On)
-		c.Stamp = c.Stamp && err == nil && m.Is(shelf.SolidImage)
+		c.Stamp = c.Stamp && err == nil && (m.Is(shelf.SolidImage) || m.Is(shelf.ResistImage))
 		c.Stencilled = c.Stencilled && err == nil && m.Is(shelf.Stencil)
 	}
 	c.Chance = len(r.Zones) > 0
@@ -240,7 +239,7 @@ func (d *Desk) colours(b *panel.Board, r *panel.Reserve, ground int) (shift floa
 func (d *Desk) tore(c *card.Card) (share float64, n int) {
 	_, own := c.OwnNames()
 	torn := 0
-	for _, o := range d.Own {
+	for _, o := range d.Bench.Masks {
 		for _, t := range o.Tried {
 			if t.Paper == c.Paper && t.OwnPaper == own {
 				torn, n = torn+t.Tore, n+t.Tore+t.Clean

@@ -173,11 +173,11 @@ func TestOwnTestsAreHeeded(t *testing.T) {
 		return all[0].Choices[i]
 	}
 	was := way()
-	d.Own = []shelf.Own{{Name: "blue jar", What: shelf.OwnMask, Like: "fluid", Tried: []shelf.Tried{{Paper: b.Card.Paper, Tore: 4, Clean: 1}}}}
+	d.Bench.Masks = []shelf.Own{{Name: "blue jar", What: shelf.OwnMask, Like: "fluid", Tried: []shelf.Tried{{Paper: b.Card.Paper, Tore: 4, Clean: 1}}}}
 	torn := way()
 	assert.Greater(t, torn.Risk, was.Risk+0.5)
 	assert.Contains(t, torn.Reason, "tore this paper in your own test")
-	d.Own[0].Tried[0] = shelf.Tried{Paper: "kraft", Tore: 4}
+	d.Bench.Masks[0].Tried[0] = shelf.Tried{Paper: "kraft", Tore: 4}
 	assert.Equal(t, was.Risk, way().Risk, "on another paper")
 }
 

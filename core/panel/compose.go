@@ -252,7 +252,7 @@ func (k *composer) source(m *card.Image) *image.Gray {
 			flat = grey.Cleared(flat, bare)
 		}
 	}
-	if m.Is(shelf.Stencil) {
+	if m.Is(shelf.Stencil) || m.Is(shelf.ResistImage) {
 		flat = grey.Edges(flat, max(1, int(math.Round(edgeMM/2*m.DPI()/25.4))))
 	}
 	return flat

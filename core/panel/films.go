@@ -14,6 +14,7 @@ type Film struct {
 	Areas   []int // bottom first
 	Look    Look  // of all their washes, as they lie
 	Outline lineart.Outline
+	Kept    []int // what is kept there, as indices
 }
 
 // Films lists the films of the board, those of fewest areas first.
@@ -129,7 +130,7 @@ func (b *Board) film(s stack, o lineart.Outline) Film {
 			palette.pulled = p
 		}
 	}
-	return Film{Areas: b.inTurn(s.areas), Outline: o, Look: palette.Look(washes)}
+	return Film{Areas: b.inTurn(s.areas), Outline: o, Look: palette.Look(washes), Kept: s.kept}
 }
 
 // inTurn are areas by where their first wash lies, bottom first.

@@ -105,3 +105,26 @@ func (b *Board) strewnIn(area string) (func(p lineart.Point, radius float64) boo
 		return true
 	}, nil
 }
+
+// Dots are the dots of something that is kept, nil where it is anything else.
+func (b *Board) Dots(r *Reserve) (out []Drop) {
+	if len(r.Cells)+len(r.Areas) > 0 {
+		return nil
+	}
+	for _, id := range r.Zones {
+		z, err := b.Card.ZoneByID(id)
+		if err != nil || z.Shape != card.DotsAt {
+			return nil
+		}
+		m, _ := b.Card.ImageByID(z.On)
+		wide := b.Card.PanelSize().W.MM()
+		for _, p := range z.Points {
+			at := lineart.Point{X: p.U * wide, Y: p.V * wide}
+			if z.On != "" && m != nil {
+				at = OnPanel(m, p)
+			}
+			out = append(out, Drop{at.X, at.Y, z.Width.MM() / 2})
+		}
+	}
+	return out
+}

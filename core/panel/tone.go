@@ -26,7 +26,7 @@ func (k *composer) tone(m *card.Image) func(x, y int, v uint8) uint8 {
 	switch {
 	case m.Is(shelf.ReliefImage):
 		share = reliefShade
-	case m.Is(shelf.Stencil), m.Is(shelf.DieImage):
+	case m.Is(shelf.Stencil), m.Is(shelf.ResistImage), m.Is(shelf.DieImage):
 		share = guideShade
 	}
 	fade := func(v uint8) uint8 { return uint8(grey.Paper - share*float64(grey.Paper-min(grey.Paper, v))) }

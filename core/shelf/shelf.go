@@ -235,13 +235,14 @@ const (
 	SolidImage  ImageKind = "solid"
 	ReliefImage ImageKind = "relief"
 	Stencil     ImageKind = "stencil"
+	ResistImage ImageKind = "resist stamp" // its mass is embossed clear, and keeps what lies under it
 	DieImage    ImageKind = "die"
 	PrintImage  ImageKind = "printed drawing"
 )
 
 // ImageKinds lists them in the order they are offered.
 func ImageKinds() []ImageKind {
-	return []ImageKind{LineImage, SolidImage, ReliefImage, Stencil, DieImage, PrintImage}
+	return []ImageKind{LineImage, SolidImage, ReliefImage, Stencil, ResistImage, DieImage, PrintImage}
 }
 
 // Mount is what a stamp is mounted on.

@@ -131,10 +131,11 @@ type Mix struct {
 type Bench struct {
 	settings.Settings
 	Brushes []shelf.Brush
+	Masks   []shelf.Own // of the maker's
 }
 
 // UsualBench is a bench of the usual settings and brushes.
-func UsualBench() Bench { return Bench{settings.Default(), shelf.Brushes()} }
+func UsualBench() Bench { return Bench{Settings: settings.Default(), Brushes: shelf.Brushes()} }
 
 // Plan is a compiled card.
 type Plan struct {

@@ -99,7 +99,7 @@ var made = sync.OnceValues(func() (out studio, err error) {
 		out.images = append(out.images, m)
 		images[strings.TrimSuffix(f.Name(), ".png")] = m
 	}
-	for _, sm := range append(samples[:len(samples):len(samples)], rays, otter, boathouse) {
+	for _, sm := range append(samples[:len(samples):len(samples)], rays, otter, boathouse, kelp) {
 		c, err := sm.card(context.Background(), images)
 		if err != nil {
 			return out, fmt.Errorf("sample card %q: %w", sm.name, err)

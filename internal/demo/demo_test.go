@@ -31,7 +31,7 @@ func TestSamples(t *testing.T) {
 	require.NoError(t, demo.Fill(ctx, s))
 	drawings, err := s.Library(ctx)
 	require.NoError(t, err)
-	assert.Len(t, drawings, 13)
+	assert.Len(t, drawings, 14)
 	cards, _, err := s.Cards(ctx, store.Shown)
 	require.NoError(t, err)
 	finished := 0

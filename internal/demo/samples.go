@@ -42,6 +42,7 @@ var onHand = []paper.Item{
 var madeWith = map[string]store.Facts{
 	"hermit-crab":   {Kind: shelf.LineImage, Mount: shelf.ClingRubber, Notes: "inks well; the feelers want a second impression"},
 	"sea-star":      {Kind: shelf.LineImage, Mount: shelf.Photopolymer},
+	"kelp-pattern":  {Kind: shelf.ResistImage, Mount: shelf.Photopolymer, Notes: "for clear embossing over a pale wash"},
 	"kelp":          {Kind: shelf.LineImage, Mount: shelf.Photopolymer, Notes: "thin: leave the foam in the positioner"},
 	"storm-lantern": {Kind: shelf.LineImage, Mount: shelf.Wood},
 	"lighthouse":    {Kind: shelf.PrintImage},
@@ -53,6 +54,7 @@ var ownMaterials = []shelf.Own{
 	{Name: "field pen", What: shelf.OwnInk, Like: "pen", Note: "closes gaps; 0.5 mm"},
 	{Name: "tin of fine clear", What: shelf.OwnPowder, Like: shelf.Superfine, Note: "nearly empty"},
 	{Name: "sky flat", What: shelf.OwnBrush, Like: shelf.FlatBrush, Belly: 16 * length.Millimetre, Note: "the old one, with the cracked handle"},
+	{Name: "blue jar", What: shelf.OwnMask, Like: "fluid", AirDry: 20 * time.Minute, Note: "thin it with a drop of water", Tried: []shelf.Tried{{Paper: "cotton-cp", Clean: 6}, {Paper: "pulp-cp", Clean: 1, Tore: 3}}},
 	{Name: "station blue", What: shelf.OwnPaint, Like: "PB29"}, {Name: "buoy orange", What: shelf.OwnPaint, Like: "PO62"},
 	{Name: "sea rose", What: shelf.OwnPaint, Like: "PV19"}, {Name: "lamp yellow", What: shelf.OwnPaint, Like: "PY150"},
 	{Name: "driftwood", What: shelf.OwnPaint, Like: "PBr7"}, {Name: "deep water", What: shelf.OwnPaint, Like: "PG7", Form: shelf.Tube},
@@ -143,6 +145,7 @@ var samples = []sample{
 					wash(flat, milk, of(1, "PB29"), of(1, "PBr7"))}},
 				{"Cap", [][2]float64{{28, 82.7}}, []card.Wash{wash(flat, milk, of(1, "PO62"))}},
 			},
+			last: snowed,
 		},
 	},
 	{

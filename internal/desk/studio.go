@@ -56,6 +56,11 @@ func (d *Desk) Studio(ctx context.Context, needs Needs) (out Studio, err error) 
 		return out, err
 	}
 	out.Bench = steps.Bench{Settings: set.Settings, Brushes: shelf.BrushesOf(out.Own)}
+	for _, o := range out.Own {
+		if o.What == shelf.OwnMask {
+			out.Bench.Masks = append(out.Bench.Masks, o)
+		}
+	}
 	out.Key = StudioKey{tests: digestOf(ids), own: digestOf(out.Own), bench: digestOf(out.Bench), epoch: set.Epoch}
 	if needs&NeedsLibrary != 0 {
 		if out.Library, err = d.Library(ctx); err != nil {

@@ -3,10 +3,10 @@ package sheet
 import (
 	"fmt"
 	"io"
-	"math"
 
 	"codeberg.org/go-pdf/fpdf"
 
+	"chromaqua/core/guide"
 	"chromaqua/core/length"
 	"chromaqua/core/lineart"
 )
@@ -25,35 +25,18 @@ type CutOut struct {
 	Outline lineart.Outline // mm
 }
 
-// bounds returns the box round an outline, mm.
-func bounds(o lineart.Outline) (x0, y0, x1, y1 float64) {
-	x0, y0, x1, y1 = math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
-	for _, ring := range o.Rings {
-		for _, p := range ring {
-			x0, y0, x1, y1 = min(x0, p.X), min(y0, p.Y), max(x1, p.X), max(y1, p.Y)
-		}
-	}
-	return x0, y0, x1, y1
-}
-
 // WritePDF writes the outlines at true size, a page each.
 func (m *CutOuts) WritePDF(w io.Writer) error {
 	p := newPDF("A4")
 	p.SetTitle(m.Title, true)
 	p.SetAutoPageBreak(false, 0)
 	for _, s := range m.Shapes {
-		x0, y0, x1, y1 := bounds(s.Outline)
+		x0, y0, x1, y1 := guide.Box(s.Outline)
 		p.AddPageFormat("P", fpdf.SizeType{Wd: max(210, x1-x0+2*margin), Ht: max(297, y1-y0+2*margin+50)})
 		heading(p, m.Title+": "+s.Name, 16)
 		left, top := margin-x0, p.GetY()+3-y0
 		p.SetLineWidth(0.2)
-		for _, ring := range s.Outline.Rings {
-			var points []fpdf.PointType
-			for _, q := range ring {
-				points = append(points, fpdf.PointType{X: left + q.X, Y: top + q.Y})
-			}
-			p.Polygon(points, "D")
-		}
+		outlinePDF(p, s.Outline, left, top)
 		below := top + y1 + 6
 		scaleBar(p, m.Unit, margin, below)
 		p.SetXY(margin, below+6)
@@ -67,7 +50,7 @@ func (m *CutOuts) WritePDF(w io.Writer) error {
 func (m *CutOuts) WriteSVG(w io.Writer) error {
 	wide, high := 0.0, -float64(apart)
 	for _, s := range m.Shapes {
-		x0, y0, x1, y1 := bounds(s.Outline)
+		x0, y0, x1, y1 := guide.Box(s.Outline)
 		wide, high = max(wide, x1-x0), high+apart+y1-y0
 	}
 	s := &svgWriter{w: w}
@@ -76,16 +59,11 @@ func (m *CutOuts) WriteSVG(w io.Writer) error {
 	s.printf("</title>\n")
 	top := 0.0
 	for i, shape := range m.Shapes {
-		x0, y0, _, y1 := bounds(shape.Outline)
+		x0, y0, _, y1 := guide.Box(shape.Outline)
 		s.printf(`<g id="mask-%d" transform="translate(%.3f %.3f)"><title>`, i+1, -x0, top-y0)
 		s.text(fmt.Sprintf("%s, cut %d", shape.Name, shape.Pieces))
 		s.printf(`</title><path d="`)
-		for _, ring := range shape.Outline.Rings {
-			for k, q := range ring {
-				s.printf("%s%.3f %.3f", map[bool]string{true: "M", false: "L"}[k == 0], q.X, q.Y)
-			}
-			s.printf("Z")
-		}
+		s.outline(shape.Outline)
 		s.printf("\"/></g>\n")
 		top += y1 - y0 + apart
 	}

@@ -49,12 +49,12 @@ func TestTheWholePathOnTheDemo(t *testing.T) {
 	x, y := b.At(3)
 	b.Hover(x, y)
 	b.Waits(`/Cell 3, .*sq in/.test(document.getElementById("readout").textContent)`)
-	before := st.Card(8).Card.Line().X
+	before := st.Card(9).Card.Line().X
 	b.Drag(x, y, x+30, y+10)
-	require.Eventually(t, func() bool { return st.Card(8).Card.Line().X > before }, webtest.Eventually, webtest.Tick)
+	require.Eventually(t, func() bool { return st.Card(9).Card.Line().X > before }, webtest.Eventually, webtest.Tick)
 	b.Waits(`!document.querySelector(".saving")`)
 	b.Press("Centre")
-	require.Eventually(t, func() bool { return st.Card(8).Card.Line().X == before }, webtest.Eventually, webtest.Tick)
+	require.Eventually(t, func() bool { return st.Card(9).Card.Line().X == before }, webtest.Eventually, webtest.Tick)
 
 	b.Key("3")
 	b.Sees("No area yet")
@@ -118,12 +118,12 @@ func TestTheWholePathOnTheDemo(t *testing.T) {
 
 	// Undo is a key, and the words beside it say what goes.
 	assert.Equal(t, "Take back: Blades: milk", webtest.Eval[string](b, `document.querySelector("[data-key='mod+z']").title`))
-	seq := st.Card(8).Seq
+	seq := st.Card(9).Seq
 	b.Key("z", chromedp.ModifierCtrl)
-	require.Eventually(t, func() bool { return st.Card(8).Seq != seq }, webtest.Eventually, webtest.Tick)
+	require.Eventually(t, func() bool { return st.Card(9).Seq != seq }, webtest.Eventually, webtest.Tick)
 	b.Waits(`!document.querySelector("[data-key='mod+shift+z']").disabled`)
 	b.Key("Z", chromedp.ModifierCtrl, chromedp.ModifierShift)
-	require.Eventually(t, func() bool { return st.Card(8).Seq == seq }, webtest.Eventually, webtest.Tick)
+	require.Eventually(t, func() bool { return st.Card(9).Seq == seq }, webtest.Eventually, webtest.Tick)
 }
 
 func TestAnUploadedDrawing(t *testing.T) {

@@ -101,7 +101,7 @@ func TestAJobOnABlock(t *testing.T) {
 	eventually(t, st, 8, func(c *card.Card) bool { return len(c.Hold) == 1 && c.Hold[0].How == card.OnBlock })
 	b.Sees("Free the panel from its block")
 	b.Sees("a dull blade")
-	assert.NotContains(t, st.Get("/cards/8/order").Body, "Tape the panel")
+	assert.NotContains(t, st.Get("/cards/9/order").Body, "Tape the panel")
 }
 
 // Job 3: images in three inks, one embossed over the paint of the others, and a strip of
@@ -139,8 +139,8 @@ func TestAJobOfThreeInks(t *testing.T) {
 	b.Press("Add a piece")
 	b.Press("Strip of words a narrow piece with the words")
 	eventually(t, st, 8, func(c *card.Card) bool { return len(c.Pieces) == 1 && c.Pieces[0].Kind == card.WordStrip })
-	b.Waits(`location.pathname.startsWith("/cards/8.p1/")`)
-	assert.Contains(t, st.Get("/cards/8/bench").Body, "Strip of words", "it is among what is cut")
+	b.Waits(`location.pathname.startsWith("/cards/9.p1/")`)
+	assert.Contains(t, st.Get("/cards/9/bench").Body, "Strip of words", "it is among what is cut")
 }
 
 // Job 13: two pieces and two inks; cut-outs of which a card needs two, held by their
@@ -154,8 +154,8 @@ func TestAJobOfTwoPieces(t *testing.T) {
 	zoned(b, "Water", 0.6)
 	b.Press("Add a piece")
 	b.Press("Cut-out cut along its own line and popped up")
-	b.Waits(`location.pathname.startsWith("/cards/8.p1/")`)
-	b.Open("/cards/8.p1/line")
+	b.Waits(`location.pathname.startsWith("/cards/9.p1/")`)
+	b.Open("/cards/9.p1/line")
 	lays(b, "Ray")
 	b.Waits(`document.querySelector("[data-cell]")`)
 	chooses(b, ink, "embossed")
@@ -166,21 +166,21 @@ func TestAJobOfTwoPieces(t *testing.T) {
 	b.Key("1")
 	b.Sees("How it is cut")
 	b.TypeIn("input[name=count]", "2")
-	chooses(b, "select[name=image]", st.Card(8).Card.Pieces[0].Images[0].ID)
+	chooses(b, "select[name=image]", st.Card(9).Card.Pieces[0].Images[0].ID)
 	eventually(t, st, 8, func(c *card.Card) bool { return c.Pieces[0].Outline != nil && c.Pieces[0].Count == 2 })
 	chooses(b, "select[name=by]", string(card.ByBody))
 	eventually(t, st, 8, func(c *card.Card) bool { return c.Pieces[0].Place.By == card.ByBody })
-	b.Open("/cards/8.p1/order")
+	b.Open("/cards/9.p1/order")
 	b.Sees("Cut cut-out 1 and lay it in the positioner")
 	b.Sees("Cut cut-out 2 out along its line")
 	b.Sees("2 × cut-out on the panel: glue on its body only")
 
 	// Taken back piece by piece; the address of one that is gone shows the panel.
-	a := st.Post("/cards/8.p1/edit", "back", "format", "edit", "piece-off", "piece", "p1")
-	assert.Equal(t, "/cards/8/format", a.Path)
-	assert.Contains(t, st.Get("/cards/8.p1/format").Body, "From the outside in")
-	st.Post("/cards/8/undo", "back", "format")
-	assert.Len(t, st.Card(8).Card.Pieces, 1)
+	a := st.Post("/cards/9.p1/edit", "back", "format", "edit", "piece-off", "piece", "p1")
+	assert.Equal(t, "/cards/9/format", a.Path)
+	assert.Contains(t, st.Get("/cards/9.p1/format").Body, "From the outside in")
+	st.Post("/cards/9/undo", "back", "format")
+	assert.Len(t, st.Card(9).Card.Pieces, 1)
 }
 
 // Strokes are drawn one after the other with the pointer, and dots by taps; a pen makes its

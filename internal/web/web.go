@@ -34,13 +34,14 @@ import (
 	"chromaqua/internal/web/station/colour"
 	"chromaqua/internal/web/station/format"
 	"chromaqua/internal/web/station/line"
+	"chromaqua/internal/web/station/masks"
 	"chromaqua/internal/web/station/order"
 )
 
 // stations are the places of the work, in its order. A new one is a folder and a row
 // here.
 func stations() []station.Entry {
-	return []station.Entry{format.Entry, line.Entry, colour.Entry, order.Entry, bench.Entry}
+	return []station.Entry{format.Entry, line.Entry, masks.Entry, colour.Entry, order.Entry, bench.Entry}
 }
 
 // drawers are the pages that belong to no card, in the order of the navigation.

@@ -40,6 +40,8 @@ type View struct {
 	Strokes     []stroke     // drawn by hand
 	Edges       []edge       // of zones
 	Words       []Words      // that are put on
+	Kept        []Kept       // what stays white or pale, hatched
+	Fronts      []*Front     // how large washes are laid
 	Leaks       []Leak       // ringed
 	Corrections []Correction // drawn over the line
 	Frames      []Frame      // of images that can be taken hold of
@@ -79,7 +81,10 @@ func (v *View) name() string {
 		return ""
 	}
 	h := fnv.New64a()
-	fmt.Fprintln(h, v.Chooses, v.Tools, v.LineURL, v.W, v.H, v.Unit, v.Paper, v.Masked, v.Marks, v.Leaks, v.Corrections, v.Frames, v.Words)
+	fmt.Fprintln(h, v.Chooses, v.Tools, v.LineURL, v.W, v.H, v.Unit, v.Paper, v.Masked, v.Marks, v.Leaks, v.Corrections, v.Frames, v.Words, v.Kept, len(v.Fronts))
+	for _, f := range v.Fronts {
+		fmt.Fprintln(h, *f)
+	}
 	for _, g := range v.Groups {
 		fmt.Fprintln(h, g.ID, g.Name, g.Fill)
 		if g.Look != nil {
@@ -154,6 +159,11 @@ func (v *View) overlay(l *desk.Laid) {
 	for i, f := range b.Films() {
 		n := filmStart + i
 		path := desk.PathOf(f.Outline)
+		if len(f.Kept) == 1 { // squares show dots too coarsely
+			if dots := b.Dots(&b.Reserves[f.Kept[0]]); dots != nil {
+				path = scattered(dots)
+			}
+		}
 		made := film{group{Area: n, Look: &f.Look, Colour: Colours(f.Look.Dense), Fill: fillOf(n, &f.Look)}, path}
 		for _, t := range tracesOf(&made.group, nil) {
 			if t.Kind != card.Drops { // they fall on areas, see below

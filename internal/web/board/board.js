@@ -154,6 +154,7 @@ function offerTaking() {
     const name = cell(id)?.closest("[data-area]")?.dataset;
     if (name && name.area !== open) held.set(name.name, (held.get(name.name) ?? 0) + 1);
   }
+  if (!label) return;
   label.hidden = !held.size;
   label.lastElementChild.textContent = `take ${[...held].map(([name, n]) => `${n} from ${name}`).join(", ")}`;
 }

@@ -180,6 +180,11 @@ func (h *Host) backTo(r *http.Request, rev *store.Revision, done change.Done) st
 			}
 		}
 	}
+	if kept := cmp.Or(done.Reserve, r.PostFormValue("keep")); kept != "" {
+		if _, err := rev.Card.ReserveByID(kept); err == nil {
+			query.Set("keep", kept)
+		}
+	}
 	if image := cmp.Or(done.Image, r.PostFormValue("picked")); image != "" && about.PicksImages {
 		if _, err := rev.Card.ImageByID(image); err == nil {
 			query.Set("image", image)

@@ -96,7 +96,7 @@ var reliefWords = map[card.Relief]string{
 func viewOf(l *desk.Laid, in desk.Studio, picked string) *view {
 	c := l.Rev.Card
 	v := &view{Looks: shelf.Looks(), Look: cmp.Or(c.Look, shelf.Crisp), Library: in.Library, Own: in.Own, Papers: shelf.Papers(), Inks: shelf.Inks(), PanelW: c.PanelSize().W.Typed(c.Unit)}
-	v.Kinds = []shelf.ImageKind{shelf.LineImage, shelf.SolidImage, shelf.ReliefImage, shelf.Stencil, shelf.PrintImage}
+	v.Kinds = []shelf.ImageKind{shelf.LineImage, shelf.SolidImage, shelf.ReliefImage, shelf.Stencil, shelf.ResistImage, shelf.PrintImage}
 	for i := range c.Images {
 		v.Images = append(v.Images, imageRowOf(l, i))
 	}

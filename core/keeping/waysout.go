@@ -1,0 +1,89 @@
+package keeping
+
+import (
+	"fmt"
+	"slices"
+	"time"
+
+	"chromaqua/core/card"
+	"chromaqua/core/change"
+	"chromaqua/core/cover"
+	"chromaqua/core/drying"
+	"chromaqua/core/mask"
+	"chromaqua/core/panel"
+	"chromaqua/core/steps"
+)
+
+// A WayOut is something that helps an edge to stay open, with what it comes to then.
+type WayOut struct {
+	Label  string
+	Says   string
+	Rho    float64
+	More   time.Duration // it takes in all, more than now
+	Change change.Change // nil where the maker only does it otherwise
+	Cut    []int         // squares of a division that is proposed
+}
+
+// WaysOut are what helps a large wash whose edge may dry, the surest first; none where it is
+// safe as it is.
+func WaysOut(b *panel.Board, f *Front, bench steps.Bench) (out []WayOut) {
+	if f.Rho <= safe {
+		return nil
+	}
+	a := &b.Areas[f.Area]
+	w := a.Washes[f.Wash]
+	mm2 := 0.0
+	for _, id := range f.Parts {
+		mm2 += b.Part(id).AreaMM2
+	}
+	cutIn, fill := steps.BrushesFor(b, f.Parts, bench.Brushes)
+	hand := handOf(cutIn, fill, bench.Pace, w.Technique)
+	if wetter := card.WetOnWet; w.Technique != wetter && w.Technique.Covers() && w.Technique.Laid() < wetter.Laid() && f.Wash == 0 {
+		open := b.Card.PaperFacts().Surface.Until(drying.Damp, wetter.Laid(), mm2, b.Card.Room)
+		out = append(out, WayOut{Label: "Lay it wetter", Says: fmt.Sprintf("wet on wet, its edge stays open for %s", minutes(open)), Rho: cover.WaitOf(f.Sweep.Wait, open), Change: change.LayAs{Area: a.ID, Wash: f.Wash, Technique: wetter}})
+	}
+	for _, i := range b.KeptFrom(f.Area) {
+		r := &b.Reserves[i]
+		if r.Way.Or() != mask.Round || r.Narrow < mask.Fluid.Facts().Least {
+			continue
+		}
+		if way, ok := f.masked(b, r, hand); ok {
+			out = append(out, way)
+		}
+	}
+	for _, o := range bench.Brushes {
+		if o.Belly > fill.Belly {
+			wide := hand
+			wide.Fill = cover.Brush{Belly: o.Belly, CapacityML: o.CapacityML}
+			s := cover.Find(f.Region, wide, f.Open/4)
+			if rho := cover.WaitOf(s.Wait, f.Open); rho < 0.9*f.Rho {
+				out = append(out, WayOut{Label: "A wider brush", Says: "with the " + o.Name, Rho: rho, More: s.Total - f.Sweep.Total})
+			}
+			break
+		}
+	}
+	if c, ok := cover.Divide(f.Region); ok {
+		first, second := cover.Find(&c.Halves[0], hand, f.Open/4), cover.Find(&c.Halves[1], hand, f.Open/4)
+		out = append(out, WayOut{
+			Label: "Divide it", Says: fmt.Sprintf("lay each half by itself; the seam crosses %.0f mm of wash, the rest goes under what is drawn", c.WashMM),
+			Rho: cover.WaitOf(max(first.Wait, second.Wait), f.Open), More: first.Total + second.Total - f.Sweep.Total, Cut: c.Path,
+		})
+	}
+	slices.SortStableFunc(out, func(x, y WayOut) int { return compare(x.Rho, y.Rho) })
+	return slices.DeleteFunc(out, func(o WayOut) bool { return o.Rho >= f.Rho })
+}
+
+// masked is what comes of masking something that is painted round now.
+func (f *Front) masked(b *panel.Board, r *panel.Reserve, h cover.Hand) (WayOut, bool) {
+	c := change.KeepBy{Ways: r.ID + "=" + string(mask.Fluid)}
+	made, _, err := change.Try(c, b.Card, b.Sheet)
+	if err != nil {
+		return WayOut{}, false
+	}
+	then := *f
+	then.look(panel.Resolve(made, b.Sheet), h)
+	t := mask.Fluid.Times(b.Shape(r))
+	return WayOut{Label: "Mask " + r.Name, Says: "with masking fluid, so that nothing is cut in along", Rho: then.Rho, More: then.Sweep.Total - f.Sweep.Total + t.Lay + t.Off, Change: c}, true
+}
+
+func minutes(d time.Duration) string { return fmt.Sprintf("%.0f min", d.Minutes()) }
