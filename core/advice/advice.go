@@ -40,6 +40,7 @@ const (
 	Format Station = "format"
 	Line   Station = "line"
 	Colour Station = "colour"
+	Masks  Station = "masks"
 	Order  Station = "order"
 )
 

@@ -47,7 +47,7 @@ func depthOf(a *card.Area) int {
 // it was, the line has the look that was wanted, a pale area is still pale.
 func TestClickingEverythingEnds(t *testing.T) {
 	made := map[string]func(testing.TB) *bench{}
-	for _, tc := range append(ruleCases, workCases...) {
+	for _, tc := range allCases() {
 		made[tc.rule] = func(t testing.TB) *bench { b := good(t); tc.needs(b); return b }
 	}
 	for name, f := range sensible {

@@ -150,7 +150,7 @@ func TestWhereRulesBegin(t *testing.T) {
 // Rules that need no cells speak before they are known, the others keep still.
 func TestBeforeTheCellsAreKnown(t *testing.T) {
 	var got []string
-	for _, tc := range append(ruleCases, workCases...) {
+	for _, tc := range allCases() {
 		b := good(t)
 		tc.needs(b)
 		if slices.Contains(rules(advice.Watches(advice.Gather(b.Card, nil, nil, nil))), tc.rule) {

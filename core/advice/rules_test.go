@@ -25,7 +25,7 @@ func TestEachRuleStandsOnItsCases(t *testing.T) {
 		}
 		return n
 	}
-	for _, tc := range append(ruleCases, workCases...) {
+	for _, tc := range allCases() {
 		t.Run(tc.rule, func(t *testing.T) {
 			b := good(t)
 			tc.needs(b)
@@ -84,12 +84,12 @@ func TestEveryRuleIsWhole(t *testing.T) {
 	var ids []string
 	for _, r := range advice.Rules() {
 		ids = append(ids, r.ID)
-		assert.Contains(t, []advice.Station{advice.Format, advice.Line, advice.Colour, advice.Order}, r.Station, r.ID)
+		assert.Contains(t, []advice.Station{advice.Format, advice.Line, advice.Colour, advice.Masks, advice.Order}, r.Station, r.ID)
 		assert.True(t, strings.HasSuffix(r.Says, ".") && strings.HasSuffix(r.Reason, "."), "%s: what does it look out for, and why?", r.ID)
 		assert.NoError(t, advice.Check(r.ID))
 	}
 	var cases []string
-	for _, tc := range append(ruleCases, workCases...) {
+	for _, tc := range allCases() {
 		cases = append(cases, tc.rule)
 	}
 	assert.ElementsMatch(t, ids, cases, "every rule has its row in ruleCases or workCases")

@@ -26,6 +26,9 @@ type course struct {
 	wait  float64
 }
 
+// gains is how much less narrower bands have to wait, since they take longer.
+const gains = 0.97
+
 // narrower are the bands a hand may take with a brush that is wider, mm.
 var narrower = []float64{10, 6.5, 5, 3.5}
 
@@ -45,7 +48,7 @@ func Find(r *Region, h Hand, enough time.Duration) Sweep {
 		if wide < h.Fill.Belly {
 			as := h
 			as.Fill.Belly = wide
-			if s := find(seen, as); s.Wait < best.Wait {
+			if s := find(seen, as); float64(s.Wait) < gains*float64(best.Wait) {
 				best = s
 			}
 		}

@@ -43,7 +43,15 @@ type Front struct {
 func (f *Front) Chance() float64 { return cover.Likely(f.Rho) }
 
 // Fronts are the large washes of a piece of a plan, each as it is laid in one go.
-func Fronts(p *steps.Plan, piece int) (out []Front) {
+func Fronts(p *steps.Plan, piece int) []Front {
+	return fronts(p, piece, func(takes, open time.Duration) bool { return true })
+}
+
+// fronts are those of which some test holds of how long they take and stay open.
+func fronts(p *steps.Plan, piece int, look func(takes, open time.Duration) bool) (out []Front) {
+	if piece >= len(p.Pieces) {
+		return nil
+	}
 	b := p.Pieces[piece].Board
 	if b == nil {
 		return nil
@@ -54,31 +62,36 @@ func Fronts(p *steps.Plan, piece int) (out []Front) {
 			continue
 		}
 		w := &b.Areas[s.On.Area].Washes[s.On.Wash]
-		if !w.Technique.Covers() || w.Technique.Laid() < drying.DampBrush {
+		if !w.Technique.Covers() || w.Technique.Laid() < drying.Glaze {
 			continue
 		}
-		mm2 := 0.0
+		mm2, all := 0.0, 0.0
 		for _, id := range s.Cells {
-			mm2 = max(mm2, b.Part(id).AreaMM2)
+			one := b.Part(id).AreaMM2
+			mm2, all = max(mm2, one), all+one
 		}
 		together := s.Together == steps.Loosely || s.Together == steps.Zoned
-		if mm2 >= leastMM2 || together && b.Areas[s.On.Area].MM2 >= leastMM2 {
-			out = append(out, front(b, p.Bench, s, mm2))
+		takes := s.Dur
+		if !together && all > 0 {
+			takes = time.Duration(mm2 / all * float64(takes))
+		}
+		open := b.Card.PaperFacts().Surface.Until(drying.Damp, w.Technique.Laid(), mm2, b.Card.Room)
+		if (mm2 >= leastMM2 || together && b.Areas[s.On.Area].MM2 >= leastMM2) && look(takes, open) {
+			out = append(out, front(b, p.Bench, s, open))
 		}
 	}
 	return out
 }
 
 // front looks at one go of a large wash, at its largest connected part.
-func front(b *panel.Board, bench steps.Bench, s *steps.Step, mm2 float64) Front {
+func front(b *panel.Board, bench steps.Bench, s *steps.Step, open time.Duration) Front {
 	w := &b.Areas[s.On.Area].Washes[s.On.Wash]
 	parts := s.Cells
 	if s.Together == steps.OnItsOwn {
 		parts = []int{slices.MaxFunc(s.Cells, func(x, y int) int { return compare(b.Part(x).AreaMM2, b.Part(y).AreaMM2) })}
 	}
 	cutIn, fill := steps.BrushesFor(b, parts, bench.Brushes)
-	f := Front{Area: s.On.Area, Wash: s.On.Wash, Parts: parts, Fill: fill}
-	f.Open = b.Card.PaperFacts().Surface.Until(drying.Damp, w.Technique.Laid(), mm2, b.Card.Room)
+	f := Front{Area: s.On.Area, Wash: s.On.Wash, Parts: parts, Fill: fill, Open: open}
 	h := handOf(cutIn, fill, bench.Pace, w.Technique)
 	f.look(b, h)
 	return f
@@ -106,4 +119,18 @@ func (f *Front) look(b *panel.Board, h cover.Hand) {
 	enough := time.Duration(safe / 1.15 * float64(f.Open))
 	f.Sweep = b.Sheet.Remember(fmt.Sprint("sweep", h, enough, key), func() any { return cover.Find(f.Region, h, enough) }).(cover.Sweep)
 	f.Rho = cover.WaitOf(f.Sweep.Wait, f.Open)
+}
+
+// Closing are the fronts of a piece whose edge may close. What is laid so quickly that no way
+// of going about it would let it is not looked at.
+func Closing(p *steps.Plan, piece int) (out []Front) {
+	const mostly = 0.4 // of its whole time a place may wait
+	for _, f := range fronts(p, piece, func(takes, open time.Duration) bool {
+		return cover.WaitOf(time.Duration(mostly*float64(takes)), open) > Closes
+	}) {
+		if f.Rho > Closes {
+			out = append(out, f)
+		}
+	}
+	return out
 }

@@ -22,6 +22,8 @@ type WayOut struct {
 	More   time.Duration // it takes in all, more than now
 	Change change.Change // nil where the maker only does it otherwise
 	Cut    []int         // squares of a division that is proposed
+
+	reserve *panel.Reserve // that it masks
 }
 
 // WaysOut are what helps a large wash whose edge may dry, the surest first; none where it is
@@ -30,26 +32,13 @@ func WaysOut(b *panel.Board, f *Front, bench steps.Bench) (out []WayOut) {
 	if f.Rho <= safe {
 		return nil
 	}
-	a := &b.Areas[f.Area]
-	w := a.Washes[f.Wash]
-	mm2 := 0.0
-	for _, id := range f.Parts {
-		mm2 += b.Part(id).AreaMM2
-	}
 	cutIn, fill := steps.BrushesFor(b, f.Parts, bench.Brushes)
-	hand := handOf(cutIn, fill, bench.Pace, w.Technique)
-	if wetter := card.WetOnWet; w.Technique != wetter && w.Technique.Covers() && w.Technique.Laid() < wetter.Laid() && f.Wash == 0 {
-		open := b.Card.PaperFacts().Surface.Until(drying.Damp, wetter.Laid(), mm2, b.Card.Room)
-		out = append(out, WayOut{Label: "Lay it wetter", Says: fmt.Sprintf("wet on wet, its edge stays open for %s", minutes(open)), Rho: cover.WaitOf(f.Sweep.Wait, open), Change: change.LayAs{Area: a.ID, Wash: f.Wash, Technique: wetter}})
-	}
-	for _, i := range b.KeptFrom(f.Area) {
-		r := &b.Reserves[i]
-		if r.Way.Or() != mask.Round || r.Narrow < mask.Fluid.Facts().Least {
-			continue
+	hand := handOf(cutIn, fill, bench.Pace, b.Areas[f.Area].Washes[f.Wash].Technique)
+	for _, way := range Easily(b, f) {
+		if way.reserve != nil {
+			f.masked(b, &way, hand)
 		}
-		if way, ok := f.masked(b, r, hand); ok {
-			out = append(out, way)
-		}
+		out = append(out, way)
 	}
 	for _, o := range bench.Brushes {
 		if o.Belly > fill.Belly {
@@ -73,17 +62,36 @@ func WaysOut(b *panel.Board, f *Front, bench steps.Bench) (out []WayOut) {
 	return slices.DeleteFunc(out, func(o WayOut) bool { return o.Rho >= f.Rho })
 }
 
-// masked is what comes of masking something that is painted round now.
-func (f *Front) masked(b *panel.Board, r *panel.Reserve, h cover.Hand) (WayOut, bool) {
-	c := change.KeepBy{Ways: r.ID + "=" + string(mask.Fluid)}
-	made, _, err := change.Try(c, b.Card, b.Sheet)
-	if err != nil {
-		return WayOut{}, false
+// Easily are the ways out that are a change of the card; what comes of a mask is not worked
+// out yet.
+func Easily(b *panel.Board, f *Front) (out []WayOut) {
+	a := &b.Areas[f.Area]
+	w, mm2 := a.Washes[f.Wash], 0.0
+	for _, id := range f.Parts {
+		mm2 += b.Part(id).AreaMM2
+	}
+	if wetter := card.WetOnWet; w.Technique != wetter && w.Technique.Laid() < wetter.Laid() && f.Wash == 0 {
+		open := b.Card.PaperFacts().Surface.Until(drying.Damp, wetter.Laid(), mm2, b.Card.Room)
+		out = append(out, WayOut{Label: "Lay it wetter", Says: "wet on wet, its edge stays open for " + minutes(open), Rho: cover.WaitOf(f.Sweep.Wait, open), Change: change.LayAs{Area: a.ID, Wash: f.Wash, Technique: wetter}})
+	}
+	for _, i := range b.KeptFrom(f.Area) {
+		if r := &b.Reserves[i]; r.Way.Or() == mask.Round && r.Narrow >= mask.Fluid.Facts().Least {
+			out = append(out, WayOut{Label: "Mask " + r.Name, Says: "with masking fluid, so that nothing is cut in along", Change: change.KeepBy{Ways: r.ID + "=" + string(mask.Fluid)}, reserve: r})
+		}
+	}
+	return out
+}
+
+// masked works out what comes of masking something that is painted round now.
+func (f *Front) masked(b *panel.Board, w *WayOut, h cover.Hand) {
+	made, _, err := change.Try(w.Change, b.Card, b.Sheet)
+	if w.Rho = f.Rho; err != nil {
+		return // it is no way out
 	}
 	then := *f
 	then.look(panel.Resolve(made, b.Sheet), h)
-	t := mask.Fluid.Times(b.Shape(r))
-	return WayOut{Label: "Mask " + r.Name, Says: "with masking fluid, so that nothing is cut in along", Rho: then.Rho, More: then.Sweep.Total - f.Sweep.Total + t.Lay + t.Off, Change: c}, true
+	t := mask.Fluid.Times(b.Shape(w.reserve))
+	w.Rho, w.More = then.Rho, then.Sweep.Total-f.Sweep.Total+t.Lay+t.Off
 }
 
 func minutes(d time.Duration) string { return fmt.Sprintf("%.0f min", d.Minutes()) }

@@ -13,6 +13,9 @@ type Spread struct {
 	In, Masked []bool // Masked is nil where nothing is
 }
 
+// mostly is how much of an outline has to be straight for tape to stand for all of it.
+const mostly = 0.6
+
 // Spread returns where a wash of an area goes that is laid on some of its parts, in squares
 // so many mm wide; as is also what it stands in for, to be told from others.
 func (b *Board) Spread(area, wash int, parts []int, mm float64) (s Spread, key string) {
@@ -23,7 +26,7 @@ func (b *Board) Spread(area, wash int, parts []int, mm float64) (s Spread, key s
 	}
 	kept := map[int]bool{}
 	for _, i := range b.KeptFrom(area) {
-		if r := &b.Reserves[i]; r.Way.Or().Facts().Lays && r.Way != mask.Tape && b.Within(r, area, wash) {
+		if r := &b.Reserves[i]; r.Way.Or().Facts().Lays && (r.Way != mask.Tape || b.Shape(r).Straight > mostly*r.EdgeMM) && b.Within(r, area, wash) {
 			for _, id := range r.Patches {
 				kept[id] = true
 			}

@@ -325,3 +325,42 @@ func (v *cover) less(mm float64) {
 	v.tight *= share(left, v.edge)
 	v.edge = left
 }
+
+// MaskSteps are the steps that lay something that is kept by a mask, and take it off, by their
+// ids; below 0 where there are none. What stays is never taken off.
+func (p *Plan) MaskSteps(reserve string) (on, off int) {
+	on, off = -1, -1
+	for i := range p.Steps {
+		switch s := &p.Steps[i]; {
+		case s.Deed != card.Ref(reserve) || s.Item > 0:
+		case s.Kind == Mask:
+			on = s.ID
+		case s.Kind == Unmask:
+			off = s.ID
+		}
+	}
+	return on, off
+}
+
+// Before reports whether one step always comes before another, whatever the order.
+func (p *Plan) Before(a, b int) bool {
+	then := map[int][]int{}
+	for _, arc := range p.Instance.Arcs {
+		then[arc.From] = append(then[arc.From], arc.To)
+	}
+	seen := map[int]bool{}
+	for todo := []int{a}; len(todo) > 0; {
+		id := todo[len(todo)-1]
+		todo = todo[:len(todo)-1]
+		for _, to := range then[id] {
+			if to == b {
+				return true
+			}
+			if !seen[to] {
+				seen[to] = true
+				todo = append(todo, to)
+			}
+		}
+	}
+	return false
+}

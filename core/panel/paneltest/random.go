@@ -243,7 +243,7 @@ func Random(t testing.TB, seed uint64) *panel.Board {
 		}
 	}
 	require.NoError(t, c.Check())
-	return panel.Resolve(c, s)
+	return panel.Resolve(c, s.Anew())
 }
 
 // Usual are the techniques that are not rare.
