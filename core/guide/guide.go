@@ -118,7 +118,7 @@ func Lay(ctx context.Context, shapes []Shape, w, h float64) ([]Laid, int, error)
 	if len(in.Parts) == 0 {
 		return nil, 0, errors.New("there is nothing to cut")
 	}
-	plan, err := cutting.Solve(ctx, in, cutting.Budget{Tries: 20, Seed: 1})
+	plan, err := cutting.Solve(ctx, in, cutting.Budget{Tries: 5, Seed: 1})
 	if err != nil {
 		return nil, 0, err
 	}

@@ -94,6 +94,13 @@ func (b *Board) drawnSize(r *Reserve) {
 		widest, narrow = max(widest, z.Width.MM()/2), min(narrow, z.Width.MM())
 	}
 	r.Widest, r.Narrow = widest, narrow
+	if dots := b.Dots(r); dots != nil {
+		r.MM2, r.EdgeMM = 0, 0
+		for _, d := range dots {
+			r.MM2, r.EdgeMM = r.MM2+math.Pi*d.R*d.R, r.EdgeMM+2*math.Pi*d.R
+		}
+		r.Tight = r.EdgeMM
+	}
 }
 
 // frameMM is how near to the edges of the piece an outline is no edge of what is kept.
@@ -366,4 +373,56 @@ func (b *Board) PaintedOver(inside []Contact, area int) (out []Contact) {
 		}
 	}
 	return out
+}
+
+// Template is the outlines of what is kept as exactly as they were drawn: those of cells as
+// they were found, those of zones as the maker drew them, within the piece.
+func (b *Board) Template(r *Reserve) (out []lineart.Outline) {
+	drawn := true
+	for _, id := range r.Zones {
+		z, err := b.Card.ZoneByID(id)
+		drawn = drawn && err == nil && z.Shape != card.Along && z.Shape != card.Outlines && !z.Round
+	}
+	for _, id := range r.Parts {
+		if id <= len(b.Cells) || !drawn {
+			out = append(out, b.Part(id).Outline)
+		}
+	}
+	if !drawn {
+		return out
+	}
+	for _, id := range r.Zones {
+		if z, err := b.Card.ZoneByID(id); err == nil {
+			out = append(out, b.drawnOutlines(z)...)
+		}
+	}
+	return out
+}
+
+// drawnOutlines are the outlines of a zone within the piece.
+func (b *Board) drawnOutlines(z *card.Zone) (out []lineart.Outline) {
+	const around = 32 // points of a dot
+	size := b.Card.PanelSize()
+	w, h := size.W.MM(), size.H.MM()
+	piece := []lineart.Point{{X: 0, Y: 0}, {X: w, Y: 0}, {X: w, Y: h}, {X: 0, Y: h}}
+	if z.Shape == card.DotsAt {
+		for _, d := range b.Dots(&Reserve{Reserve: &card.Reserve{Zones: []string{z.ID}}}) {
+			var ring []lineart.Point
+			for k := range around {
+				sin, cos := math.Sincos(2 * math.Pi * float64(k) / around)
+				ring = append(ring, lineart.Point{X: d.X + d.R*cos, Y: d.Y + d.R*sin})
+			}
+			out = append(out, lineart.Outline{Rings: [][]lineart.Point{ring}})
+		}
+		return out
+	}
+	ring := ZoneOutline(b.Card, z)
+	for i, p := range ring {
+		ring[i] = lineart.Point{X: min(w, max(0, p.X)), Y: min(h, max(0, p.Y))}
+	}
+	rings := [][]lineart.Point{ring}
+	if leavesOut(z.Shape) {
+		rings = [][]lineart.Point{piece, ring}
+	}
+	return []lineart.Outline{{Rings: rings}}
 }

@@ -3,6 +3,8 @@ package shelf
 import (
 	"fmt"
 	"io"
+	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -201,7 +203,7 @@ func (o Own) Powder() Powder {
 
 // asTable is the table of materials.
 var asTable = table.Layout{
-	Columns: []string{"what", "name", "like", "colour", "air_minutes", "heat_seconds", "thickness", "note", "form", "belly"},
+	Columns: []string{"what", "name", "like", "colour", "air_minutes", "heat_seconds", "thickness", "note", "form", "belly", "tried"},
 	Needed:  []string{"what", "name", "like"},
 	Of:      "materials", MaxBytes: MaxCSV, MaxRows: MaxOwn,
 }
@@ -222,7 +224,7 @@ func WriteCSV(w io.Writer, all []Own) error {
 	}
 	var rows [][]string
 	for _, o := range all {
-		rows = append(rows, []string{string(o.What), o.Name, o.Like, o.Colour, number(o.AirDry.Minutes()), number(o.HeatDry.Seconds()), measure(o.Thickness), o.Note, string(o.Form), measure(o.Belly)})
+		rows = append(rows, []string{string(o.What), o.Name, o.Like, o.Colour, number(o.AirDry.Minutes()), number(o.HeatDry.Seconds()), measure(o.Thickness), o.Note, string(o.Form), measure(o.Belly), triedCSV(o.Tried)})
 	}
 	return asTable.Write(w, rows)
 }
@@ -243,6 +245,49 @@ func ReadCSV(r io.Reader, bare length.Unit) (out []Own, err error) {
 		return nil, err
 	}
 	return out, nil
+}
+
+// triedCSV prints tests of a mask: "cotton-cp 6/0; pulp-cp (rain pad) 1/3", clean and torn.
+func triedCSV(all []Tried) string {
+	var out []string
+	for _, t := range all {
+		own := ""
+		if t.OwnPaper != "" {
+			own = " (" + t.OwnPaper + ")"
+		}
+		out = append(out, fmt.Sprintf("%s%s %d/%d", t.Paper, own, t.Clean, t.Tore))
+	}
+	return strings.Join(out, "; ")
+}
+
+// tried is one test as [triedCSV] prints it.
+var tried = regexp.MustCompile(`^(\S+)(?: \((.+)\))? (\d{1,4})/(\d{1,4})$`)
+
+func readTried(text string) (out []Tried, err error) {
+	for part := range strings.SplitSeq(text, "; ") {
+		m := tried.FindStringSubmatch(part)
+		if m == nil {
+			return nil, fmt.Errorf("%.40q is no test of a mask; write such as cotton-cp 6/0, clean and torn", part)
+		}
+		clean, _ := strconv.Atoi(m[3]) // four digits fit
+		tore, _ := strconv.Atoi(m[4])
+		out = append(out, Tried{Paper: m[1], OwnPaper: m[2], Clean: clean, Tore: tore})
+	}
+	return out, nil
+}
+
+// Try notes that a mask came off a paper, and whether it took some of it along.
+func (o *Own) Try(paper, ownPaper string, tore bool) {
+	i := slices.IndexFunc(o.Tried, func(t Tried) bool { return t.Paper == paper && t.OwnPaper == ownPaper })
+	if i < 0 {
+		o.Tried = append(o.Tried, Tried{Paper: paper, OwnPaper: ownPaper})
+		i = len(o.Tried) - 1
+	}
+	if tore {
+		o.Tried[i].Tore++
+	} else {
+		o.Tried[i].Clean++
+	}
 }
 
 func readOwn(row table.Row, bare length.Unit) (o Own, err error) {
@@ -270,6 +315,11 @@ func readOwn(row table.Row, bare length.Unit) (o Own, err error) {
 			if *f.to, err = length.Parse(text, bare); err != nil {
 				return o, row.Fail(f.name, err)
 			}
+		}
+	}
+	if text := row.Get("tried"); text != "" {
+		if o.Tried, err = readTried(text); err != nil {
+			return o, row.Fail("tried", err)
 		}
 	}
 	return o, nil

@@ -34,7 +34,7 @@ func TestOwnMaterialsAreLikeGeneralOnes(t *testing.T) {
 }
 
 func TestOwnTablesComeAndGo(t *testing.T) {
-	all := []shelf.Own{bottle(), {Name: "pad, with \"quotes\"", What: shelf.OwnPaper, Like: "cotton-cp", Thickness: length.Millimetre / 2}}
+	all := []shelf.Own{bottle(), {Name: "pad, with \"quotes\"", What: shelf.OwnPaper, Like: "cotton-cp", Thickness: length.Millimetre / 2}, {Name: "blue jar", What: shelf.OwnMask, Like: "fluid", AirDry: 20 * time.Minute, Tried: []shelf.Tried{{Paper: "cotton-cp", Clean: 6}, {Paper: "pulp-cp", OwnPaper: "rain pad (old)", Clean: 1, Tore: 3}}}}
 	var buf bytes.Buffer
 	require.NoError(t, shelf.WriteCSV(&buf, all))
 	back, err := shelf.ReadCSV(&buf, length.Inches)
@@ -57,10 +57,13 @@ func TestOwnTablesAreRefusedWhole(t *testing.T) {
 		head + "ink,A,pen,soon,\n":             "line 2, column 4 (air_minutes)",
 		head + "paper,A,kraft,,thick\n":        "column 5 (thickness)",
 		head + "glue,A,pen,,\n":                "neither ink, paper, powder, paint, brush nor mask",
-		head + "ink,,pen,,\n":                  "a name of 1 to",
-		head + "ink,A,pen\n":                   "more or fewer cells",
-		head + "paper,A,kraft,,2 in\n":         "cannot be",
-		head + "ink,A,pen,99999,\n":            "a week",
+		"what,name,like,tried\nmask,A,fluid,often\n":      "no test of a mask",
+		"what,name,like,tried\nmask,A,fluid,cotton 1/0\n": "no paper",
+		head + "mask,A,soap,,\n":                          "like a mask that is listed",
+		head + "ink,,pen,,\n":                             "a name of 1 to",
+		head + "ink,A,pen\n":                              "more or fewer cells",
+		head + "paper,A,kraft,,2 in\n":                    "cannot be",
+		head + "ink,A,pen,99999,\n":                       "a week",
 	} {
 		_, err := shelf.ReadCSV(strings.NewReader(text), length.Inches)
 		assert.ErrorContains(t, err, why, text)
@@ -98,4 +101,17 @@ func FuzzReadCSV(f *testing.F) {
 		_, err = shelf.ReadCSV(&buf, length.Millimetres)
 		require.NoError(t, err, "what was accepted is accepted again")
 	})
+}
+
+// Tests of a mask are counted by the paper.
+func TestMasksAreTried(t *testing.T) {
+	o := shelf.Own{Name: "jar", What: shelf.OwnMask, Like: "fluid"}
+	o.Try("cotton-cp", "", false)
+	o.Try("cotton-cp", "", true)
+	o.Try("cotton-cp", "my pad", true)
+	assert.Equal(t, []shelf.Tried{{Paper: "cotton-cp", Clean: 1, Tore: 1}, {Paper: "cotton-cp", OwnPaper: "my pad", Tore: 1}}, o.Tried)
+	assert.NoError(t, o.Check())
+	o.Tried[0].Tore = shelf.MaxTried
+	assert.ErrorContains(t, o.Check(), "times")
+	assert.Error(t, shelf.Own{Name: "rule", What: shelf.OwnMask, Like: "round"}.Check(), "painting round is no mask")
 }

@@ -41,7 +41,7 @@ func Guides(b *panel.Board) (*Guide, error) {
 		if !way.Facts().Lays || way == mask.Spatter {
 			continue
 		}
-		for _, o := range b.Kept(r) {
+		for _, o := range b.Template(r) {
 			switch way {
 			case mask.Fluid:
 				o = guide.Inset(o, guide.Inside)

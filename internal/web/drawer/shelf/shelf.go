@@ -8,6 +8,7 @@ import (
 	"html/template"
 	"io"
 	"net/http"
+	"slices"
 	"strings"
 	"time"
 
@@ -15,6 +16,7 @@ import (
 
 	"chromaqua/core/change"
 	"chromaqua/core/length"
+	"chromaqua/core/mask"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
@@ -59,10 +61,19 @@ type shelfView struct {
 	Inks    []shelf.Ink
 	Papers  []shelf.Paper
 	Powders []shelf.Powder
+	Masks   []mask.Way
 	Paints  []board.Pan
 	Forms   []shelf.PaintForm
 	Gone    bool // one was just put away
 }
+
+// masks are the ways of keeping paper white that lay something on it.
+func masks() []mask.Way {
+	return slices.DeleteFunc(mask.Ways(), func(w mask.Way) bool { return !w.Facts().Lays })
+}
+
+// Mask is the row of a mask that one of the maker's is like.
+func (shelfView) Mask(o shelf.Own) *mask.Facts { return mask.Way(o.Like).Facts() }
 
 // Dab is how a paint of the maker's looks as milk, dry on white; "" when it is none.
 func (shelfView) Dab(o shelf.Own) string {
@@ -106,7 +117,7 @@ func (d *place) showShelf(w http.ResponseWriter, r *http.Request, status int, me
 		return err
 	}
 	d.Render(w, r, status, "shelf.html", shelfView{
-		Page: page.Page{Title: "Shelf", Place: "shelf", Message: message}, History: drawer.HistoryOf(r, at, head), Own: own, Inks: shelf.Inks(), Papers: shelf.Papers(), Powders: shelf.Powders(), Paints: board.Pans(panel.ChartPalette(own), nil), Forms: shelf.PaintForms(),
+		Page: page.Page{Title: "Shelf", Place: "shelf", Message: message}, History: drawer.HistoryOf(r, at, head), Own: own, Inks: shelf.Inks(), Papers: shelf.Papers(), Powders: shelf.Powders(), Masks: masks(), Paints: board.Pans(panel.ChartPalette(own), nil), Forms: shelf.PaintForms(),
 		Gone: r.URL.Query().Has("gone"),
 	})
 	return nil
@@ -129,6 +140,8 @@ func (d *place) editShelf(w http.ResponseWriter, r *http.Request) error {
 		if o, err = ownOf(r); err == nil {
 			err = d.PutMaterials(r.Context(), base, []shelf.Own{o}, "added "+o.Name)
 		}
+	case "tried":
+		err = d.tried(r, base, name)
 	case "away":
 		err = d.HideMaterial(r.Context(), base, shelf.What(what), name)
 		to += "&gone"
@@ -136,6 +149,26 @@ func (d *place) editShelf(w http.ResponseWriter, r *http.Request) error {
 		err = page.ErrOldPage
 	}
 	return d.afterShelf(w, r, to, err)
+}
+
+// tried notes that a mask was tried on a paper.
+func (d *place) tried(r *http.Request, base int64, name string) error {
+	var form struct {
+		Paper string `json:"paper"` // "cotton-cp", or "cotton-cp:rain pad" for one of the maker's
+		Tore  bool   `json:"tore"`
+	}
+	if err := page.Decode(r, &form); err != nil {
+		return err
+	}
+	_, own, err := d.Material(r.Context(), shelf.OwnMask, "", &shelf.Own{Name: name})
+	if err != nil {
+		return err
+	}
+	paper, ownPaper, _ := strings.Cut(form.Paper, ":")
+	if own.Try(paper, ownPaper, form.Tore); own.Check() != nil {
+		return own.Check()
+	}
+	return d.PutMaterials(r.Context(), base, []shelf.Own{*own}, "tried "+own.Name)
 }
 
 func (d *place) afterShelf(w http.ResponseWriter, r *http.Request, to string, err error) error {
