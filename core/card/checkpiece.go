@@ -128,6 +128,9 @@ func (c *Card) checkIDs() error {
 		for i := range w.Acts {
 			err = cmp.Or(err, check("act", w.Acts[i].ID))
 		}
+		for i := range w.Reserves {
+			err = cmp.Or(err, check("reserve", w.Reserves[i].ID))
+		}
 		return err
 	}
 	if err := of(&c.Work); err != nil {
