@@ -44,7 +44,7 @@ var rooms = map[string][]string{
 	"core/paper":                {"core/card", "core/cutting", "core/fold", "core/length", "core/shelf", "core/table"},
 	"core/panel":                {"core/card", "core/drying", "core/grey", "core/length", "core/lineart", "core/mask", "core/pigment", "core/shelf", "core/wording"},
 	"core/panel/paneltest":      {"core/card", "core/drying", "core/length", "core/lineart", "core/panel", "core/pigment"},
-	"core/panel/paneltest/jobs": {"core/card", "core/grey", "core/length", "core/nest", "core/panel", "core/pigment", "core/shelf"},
+	"core/panel/paneltest/jobs": {"core/card", "core/grey", "core/length", "core/mask", "core/nest", "core/panel", "core/pigment", "core/shelf"},
 	"core/change":               {"core/card", "core/fold", "core/length", "core/lineart", "core/mask", "core/nest", "core/panel", "core/pigment", "core/shelf", "core/wording"},
 	"core/proof":                {"core/lineart", "core/pigment", "core/shelf"},
 	"core/ink":                  {"core/drying", "core/proof", "core/shelf", "core/wording"},

@@ -364,3 +364,50 @@ func (p *Plan) Before(a, b int) bool {
 	}
 	return false
 }
+
+// keepPowderOff lets powder be melted once fluid is off, or before it is laid, wherever one
+// of the two can be: it clings to what is tacky, and its heat bonds fluid to the paper.
+func (c *task) keepPowderOff() {
+	if c.ways.MaskHeat == school.LowHeat {
+		return
+	}
+	for _, m := range c.covered {
+		if !m.Way.Facts().Soft || m.off < 0 {
+			continue
+		}
+		for id := range c.steps {
+			s := &c.steps[id]
+			if s.Piece != c.index || s.Item != c.item || !c.melts(s) {
+				continue
+			}
+			all := append(c.tiedTo(id), id)
+			switch first := c.precede([]int{m.off}); {
+			case slices.ContainsFunc(all, func(o int) bool { return c.precede([]int{m.on})[o] }): // it is done by then
+				c.after(id, m.on, waitFor(covering, thePowder))
+			case !slices.ContainsFunc(all, func(o int) bool { return first[o] }):
+				c.after(m.off, all[0], waitFor(thePowder, underMask))
+			case !slices.ContainsFunc(all, func(o int) bool { return c.precede([]int{o})[m.on] }):
+				c.after(id, m.on, waitFor(covering, thePowder))
+			}
+		}
+	}
+}
+
+// melts reports whether powder is melted in a step.
+func (c *task) melts(s *Step) bool {
+	if s.Kind == Emboss {
+		return true
+	}
+	r, err := c.board.Card.ReserveByID(string(s.Deed))
+	return s.Kind == Mask && err == nil && r.Way == mask.Resist
+}
+
+// tiedTo are the operations that one has to follow while they are wet, first of all.
+func (c *compiler) tiedTo(id int) (out []int) {
+	for _, a := range c.in.Arcs {
+		if a.To == id && a.Type == order.Wet {
+			out = append(append(c.tiedTo(a.From), a.From), out...)
+		}
+	}
+	return out
+}

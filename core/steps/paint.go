@@ -311,6 +311,9 @@ func (c *task) detail(s *Step, st *stroke) string {
 	stencil, together := "", ""
 	if c.board.OnStencil(s.On.Area) {
 		stencil = "Hold the stencil down, straight down with the brush, from its edges inwards."
+		if st.wash > 0 {
+			stencil = "Wipe the stencil, lay it again where its corners are ticked, and hold it down: more colour, straight down, from its edges inwards."
+		}
 	}
 	switch s.Together {
 	case Loosely:

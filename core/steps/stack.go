@@ -61,6 +61,8 @@ func (p *Plan) waitsOf(piece int) map[card.Ref][]string {
 			text = fmt.Sprintf("once %s is %s, for %s", name, dryWords[w.until], w.reason)
 		case w.until == whileShining:
 			text = fmt.Sprintf("while %s shines, for %s", name, w.reason)
+		case from.Kind == Unmask:
+			text = fmt.Sprintf("once %s is off, for %s", name, w.reason)
 		case w.until == atOnce && b.Card.HandlingDone(from.Deed) != "":
 			text = "once it is " + b.Card.HandlingDone(from.Deed)
 		case w.until == whileDulling:

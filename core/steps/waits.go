@@ -172,6 +172,8 @@ var waits = []wait{
 	{covering, aPen, boneDry, "ink that is not dry comes off with the mask"},
 	{covering, rubbed, touchDry, "rubbed ink comes off with the mask while it is fresh"},
 	{covering, aCrayon, atOnce, "it takes a little pencil along"},
+	{covering, thePowder, atOnce, "the piece is cool again, and no powder flies"},
+	{thePowder, underMask, atOnce, "powder clings to fluid, and the heat that melts it bonds that to the paper"},
 	{aWash, wetMask, touchDry, "fluid that is not dry runs into the wash and clings to the brush"},
 	{aWash, laidMask, atOnce, "it is laid first"},
 	{aWash, underMask, atOnce, "it lies under the mask until that is off"},

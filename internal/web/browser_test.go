@@ -56,7 +56,7 @@ func TestTheWholePathOnTheDemo(t *testing.T) {
 	b.Press("Centre")
 	require.Eventually(t, func() bool { return st.Card(9).Card.Line().X == before }, webtest.Eventually, webtest.Tick)
 
-	b.Key("3")
+	b.Key("4")
 	b.Sees("No area yet")
 	b.Click(2)
 	assert.Equal(t, "2", b.Chosen())
@@ -109,10 +109,10 @@ func TestTheWholePathOnTheDemo(t *testing.T) {
 	b.Key(kb.Escape)
 	assert.Empty(t, b.Chosen())
 
-	b.Key("4")
+	b.Key("5")
 	b.Sees("Hands on")
 	b.Sees("Painted in reading order")
-	b.Key("5")
+	b.Key("6")
 	b.Sees("PDF at true size")
 	b.Sees("Blades")
 
@@ -170,7 +170,7 @@ func TestByKeyboardAlone(t *testing.T) {
 	st := webtest.WithGrid(t)
 	b := webtest.Browse(t, st.URL)
 	b.Open("/cards/1/format")
-	b.Key("3")
+	b.Key("4")
 	b.Waits(`document.querySelector("[data-cell='2']")`)
 	b.Key("b")
 	for range 3 {

@@ -32,7 +32,7 @@ func pulls(t *testing.T, st *webtest.Studio, b *webtest.Browser, id string) {
 	eventually(t, st, 8, func(c *card.Card) bool { return c.Ink == id })
 	clicks(b, `button[name=look][value=pulled]`)
 	eventually(t, st, 8, func(c *card.Card) bool { return c.Look == shelf.Pulled })
-	b.Key("3")
+	b.Key("4")
 	b.Waits(`document.querySelector(".station-colour [data-cell]")`)
 }
 
@@ -65,7 +65,7 @@ func TestAJobOfPulledLines(t *testing.T) {
 	b.Waits(`document.querySelector("#medium select[name=below]")`)
 	b.Press("Put it over")
 	eventually(t, st, 8, func(c *card.Card) bool { return len(c.Over) == 1 && string(c.Over[0].Above) == c.Images[1].ID })
-	b.Key("4")
+	b.Key("5")
 	b.Sees("Mist the inked stamp once, print it wet")
 	b.Sees("Once only, on purpose")
 	b.Sees("draw its colour into the cell")
@@ -89,7 +89,7 @@ func TestAJobOfPensAndWords(t *testing.T) {
 	clicks(b, "#newtext form .btn-go, #newtext form button[type=submit], #newtext form button:not([type])")
 	eventually(t, st, 8, func(c *card.Card) bool { return len(c.Acts) == 1 && c.Acts[0].Text.By == card.TextPowder })
 	b.Waits(`document.querySelector(".words")`)
-	b.Key("3")
+	b.Key("4")
 	b.Waits(`document.querySelector(".station-colour [data-cell]")`)
 	zoned(b, "Night", 0.4)
 	b.Key("z")
@@ -106,7 +106,7 @@ func TestAJobOfPensAndWords(t *testing.T) {
 	eventually(t, st, 8, func(c *card.Card) bool {
 		return slices.ContainsFunc(c.Areas, func(a card.Area) bool { return a.Name == "Posts" && a.Washes[0].Technique == card.MarkerLine })
 	})
-	b.Key("4")
+	b.Key("5")
 	b.Sees("light before dark, and tapped on only where each belongs")
 	b.Sees("Stamp “warm inside” on a scrap first")
 	b.Sees("and emboss it")

@@ -157,7 +157,7 @@ func TestACardFromTheLibrary(t *testing.T) {
 	w.press("Make the card")
 	w.press("Line")
 	w.TypeIn("[data-narrows]", "kelp")
-	assert.Equal(t, 1, webtest.Eval[int](w.Browser, `[...document.querySelectorAll(".drawing")].filter(d => d.checkVisibility()).length`), "found by typing")
+	assert.Equal(t, 2, webtest.Eval[int](w.Browser, `[...document.querySelectorAll(".drawing")].filter(d => d.checkVisibility()).length`), "found by typing")
 	w.TypeIn("[data-narrows]", " ")
 	w.press("Kelp, 2 1/2 in wide")
 	w.Sees("30 cells")

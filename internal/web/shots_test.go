@@ -37,7 +37,7 @@ func TestAccessibility(t *testing.T) {
 		"/", "/new", "/new?piece=5+1/8+x+9", "/new?piece=nonsense", "/nowhere",
 		"/?q=nobody", "/?archive=1", "/?deleted=1", "/paper", "/paper?unit=mm", "/shelf", "/library", "/library?q=nobody", "/tests", "/settings", "/cut", "/cut?n-4=6&n-3=4&if=p1", "/cut?n-4=x",
 		"/cards/4/colour?area=a5", "/cards/4/colour?area=a5&want=%237a8fc2", "/cards/1/line?image=i3", "/cards/4/ways?from=PB29&to=PG7", "/mixing", "/swatches",
-		"/cards/7/format", "/cards/2/format", "/cards/4/rules", "/cards/3/colour?area=a1", "/cards/3/order", "/cards/2/order",
+		"/cards/7/format", "/cards/2/format", "/cards/4/rules", "/cards/3/colour?area=a1", "/cards/3/order", "/cards/2/order", "/cards/3/masks?keep=r1&front=0", "/cards/8/masks",
 	}
 	for _, card := range []string{"4", "5", "5.p1", "6"} { // all there is, pieces, and an empty one
 		paths = append(paths, stationsOf(b, card)...)
@@ -111,7 +111,7 @@ func TestShots(t *testing.T) {
 	st := webtest.Demo(t)
 	b := webtest.Browse(t, st.URL)
 	shots := map[string]string{
-		"cards": "/", "new-card": "/new?piece=5+1/8+x+9", "order-six-cards": "/cards/2/order", "settings": "/settings", "paper": "/paper", "library": "/library", "shelf": "/shelf", "tests": "/tests", "cut-sheet": "/cut?n-4=6&n-3=4&if=p1",
+		"cards": "/", "new-card": "/new?piece=5+1/8+x+9", "settings": "/settings", "paper": "/paper", "library": "/library", "shelf": "/shelf", "tests": "/tests", "cut-sheet": "/cut?n-4=6&n-3=4&if=p1",
 		"colourways": "/cards/4/ways?from=PB29&to=PG7", "mixing-chart": "/mixing", "swatches": "/swatches",
 	}
 	for _, path := range stationsOf(b, "4") {
@@ -119,7 +119,7 @@ func TestShots(t *testing.T) {
 	}
 	shots["line"], shots["colour"] = "/cards/1/line", "/cards/4/colour?area=a5" // these show more
 	shots["pieces"] = "/cards/5.p1/colour?area=a6"
-	shots["handwork"] = "/cards/7/colour"
+	shots["handwork"], shots["masks"] = "/cards/7/colour", "/cards/3/masks?keep=r1&front=0"
 	for name, path := range shots {
 		b.Open(path)
 		b.Waits(`!document.querySelector("[data-reading]") && [...document.images].every(i => i.complete) && document.fonts.status === "loaded"`)

@@ -10,6 +10,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/length"
+	"chromaqua/core/mask"
 	"chromaqua/core/nest"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
@@ -181,7 +182,9 @@ func tall(s *Studio) {
 	zone(c, "Sky", card.Zone{Shape: card.Above, Water: true, Edge: card.SoftEdge}, []float64{0, 100, 92, 96}, wash("PB29", pigment.WeakTea, card.Graded))
 	area(c, "Hull", b, []float64{15, 20}, wash("PBr7", pigment.Milk, card.Flat))
 	area(c, "Sail", b, []float64{18, 11}, wash("PR108", pigment.Tea, card.Flat))
-	area(c, "Floats", f, []float64{7, 6, 7, 12}, wash("PO62", pigment.Tea, card.Flat))
+	floats := area(c, "Floats", f, []float64{7, 6, 7, 12}, wash("PO62", pigment.Tea, card.Flat))
+	_, err := c.AddReserve(card.Reserve{Name: "Floats", Areas: []string{floats.ID}, From: []string{c.Areas[0].ID}})
+	must(err)
 }
 
 func diverOnBlock(s *Studio) {
@@ -279,6 +282,7 @@ func jarsAtNight(s *Studio) {
 	area(c, "Glass", j, []float64{20, 6, 20, 28, 20, 50}, wash("PG7", pigment.WeakTea, card.Flat))
 	area(c, "Light", j, []float64{20, 15, 20, 37, 20, 59}, wash("PY150", pigment.Tea, card.Flat))
 	must(c.Put(card.Ref(w), card.Ref(night.ID), true))
+	s.keep("Frame", mask.Tape, card.Zone{Shape: card.Rim, Width: 7 * mm}, nil, night.ID)
 	c.AddAct(card.Handling{Kind: card.Flatten})
 }
 
@@ -320,6 +324,8 @@ func starsKeptPale(s *Studio) {
 		stars = append(stars, s.lay(c, star(), shelf.LineImage, 10+28*float64(i), 20+10*float64(i), in("embossed")))
 	}
 	dark := zone(c, "Night", card.Zone{Shape: card.Above, Edge: card.SoftEdge}, []float64{0, 90, 110, 90}, wash("PB29", pigment.Cream, card.Flat))
+	s.keep("Pier posts", mask.Fluid, card.Zone{Shape: card.Along, Width: 3 * mm, Breaks: []int{2}}, []float64{20, 100, 20, 118, 78, 100, 78, 119}, pale.ID)
+	s.keep("Below", mask.Tape, card.Zone{Shape: card.Below}, []float64{0, 122, 110, 122}, pale.ID)
 	for _, st := range stars {
 		must(c.Put(card.Ref(st), card.Ref(pale.ID), true))
 		must(c.Put(card.Ref(dark.ID), card.Ref(st), true))

@@ -5,6 +5,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/length"
+	"chromaqua/core/mask"
 	"chromaqua/core/nest"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
@@ -48,6 +49,7 @@ func snowyBoathouse(s *Studio) {
 	far.Ghost = 2
 	sky := zone(c, "Night", card.Zone{Shape: card.Above, Water: true, Edge: card.SoftEdge, Round: true}, []float64{0, 88, 110, 86}, wash("PB29", pigment.Milk, card.Graded), wash("PBk7", pigment.Tea, card.WetOnWet))
 	must(c.Put(card.Ref(mast), card.Ref(sky.ID), true))
+	s.keep("Snow far off", mask.Pen, card.Zone{Shape: card.DotsAt, Width: mm}, []float64{20, 30, 40, 22, 70, 40, 92, 18}, sky.ID)
 	area(c, "Walls", h, []float64{30, 30}, wash("PR101", pigment.WeakTea, card.PullOut))
 	area(c, "Roof", h, []float64{30, 13}, card.Wash{Technique: card.LinePull})
 	posts := zone(c, "Posts", card.Zone{Shape: card.Along, Width: mm, Breaks: []int{2, 4}}, []float64{34, 92, 34, 112, 50, 92, 50, 114, 68, 92, 68, 111}, wash("PBk7", pigment.Tea, card.MarkerLine))
@@ -152,6 +154,8 @@ func noLineAnemone(s *Studio) {
 	for _, x := range []*card.Area{arms, heart} {
 		must(c.Put(card.Ref(x.ID), card.Ref(under.ID), true))
 	}
+	s.keep("Bubbles", mask.Fluid, card.Zone{Shape: card.DotsAt, Width: 3 * mm}, []float64{14, 16, 24, 22, 86, 18}, under.ID)
+	s.keep("Spray", mask.Spatter, card.Zone{Shape: card.DotsAt, Width: mm}, []float64{12, 30, 20, 36, 90, 30, 84, 40, 78, 14}, under.ID)
 	shade := zone(c, "Cupped shadow", card.Zone{Shape: card.Within}, []float64{40, 78, 68, 78, 66, 90, 42, 90}, wash("PB29", pigment.Tea, card.Shadow), card.Wash{Technique: card.LostEdge})
 	must(c.Put(card.Ref(shade.ID), card.Ref(arms.ID), true))
 	zone(c, "White again", card.Zone{Shape: card.DotsAt, Width: mm}, []float64{40, 44, 54, 40, 68, 46}, wash("PW6", pigment.Paste, card.WhitePen))

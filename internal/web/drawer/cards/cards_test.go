@@ -41,7 +41,7 @@ func TestFindSortCopyArchiveDelete(t *testing.T) {
 	assert.Len(t, names("/"), 8)
 	assert.Equal(t, []string{"Storm lantern"}, names("/?q=BRASS+pbr7"), "areas and paints are found, every word of them")
 	assert.Contains(t, st.Get("/?q=nobody").Body, "No card has")
-	assert.Equal(t, []string{"Hermit crab, lantern night", "Lighthouse, still to paint", "Otter in the river", "Rays over the reef", "Sea-star for the counters", "Snow on the boathouse", "Storm lantern"}, names("/?sort=name"))
+	assert.Equal(t, []string{"Hermit crab, lantern night", "Kelp, kept pale", "Lighthouse, still to paint", "Otter in the river", "Rays over the reef", "Sea-star for the counters", "Snow on the boathouse", "Storm lantern"}, names("/?sort=name"))
 
 	st.Post("/cards/3/copy")
 	assert.Equal(t, "Copy of Storm lantern", names("/")[0])
