@@ -256,7 +256,7 @@ func (d *Desk) tore(c *card.Card) (share float64, n int) {
 // it is so already.
 func Decide(all []Kept) (c change.KeepBy, n int) {
 	for _, k := range all {
-		if best := k.Best(); best != k.Way.Or() && k.Choices[0].Barred == "" {
+		if best := k.Best(); best != k.Way.Or() && k.Choices[0].Barred == "" && len(k.Grounds) > 0 {
 			if n++; n > 1 {
 				c.Ways += ","
 			}

@@ -29,9 +29,9 @@ func clicks(b *webtest.Browser, selector string) {
 func pulls(t *testing.T, st *webtest.Studio, b *webtest.Browser, id string) {
 	t.Helper()
 	chooses(b, ink, id)
-	eventually(t, st, 8, func(c *card.Card) bool { return c.Ink == id })
+	eventually(t, st, 9, func(c *card.Card) bool { return c.Ink == id })
 	clicks(b, `button[name=look][value=pulled]`)
-	eventually(t, st, 8, func(c *card.Card) bool { return c.Look == shelf.Pulled })
+	eventually(t, st, 9, func(c *card.Card) bool { return c.Look == shelf.Pulled })
 	b.Key("4")
 	b.Waits(`document.querySelector(".station-colour [data-cell]")`)
 }
@@ -46,7 +46,7 @@ func TestAJobOfPulledLines(t *testing.T) {
 	zoned(b, "Sky", 0.3)
 	painted(b, "Fur", 3)
 	clicks(b, `button[name=technique][value=line-pull]`)
-	eventually(t, st, 8, func(c *card.Card) bool {
+	eventually(t, st, 9, func(c *card.Card) bool {
 		return slices.ContainsFunc(c.Areas, func(a card.Area) bool {
 			return a.Name == "Fur" && len(a.Washes) == 1 && a.Washes[0].Technique == card.LinePull
 		})
@@ -57,14 +57,14 @@ func TestAJobOfPulledLines(t *testing.T) {
 	b.Waits(`document.querySelectorAll(".onpanel li").length === 2`)
 	medium(b)
 	chooses(b, "#medium select[name=times]", "1")
-	eventually(t, st, 8, func(c *card.Card) bool { return c.Images[1].Medium != nil && c.Images[1].Medium.Times == 1 })
+	eventually(t, st, 9, func(c *card.Card) bool { return c.Images[1].Medium != nil && c.Images[1].Medium.Times == 1 })
 	medium(b)
 	clicks(b, "#medium input[name=watered]")
-	eventually(t, st, 8, func(c *card.Card) bool { return c.Images[1].Medium.Watered })
+	eventually(t, st, 9, func(c *card.Card) bool { return c.Images[1].Medium.Watered })
 	medium(b)
 	b.Waits(`document.querySelector("#medium select[name=below]")`)
 	b.Press("Put it over")
-	eventually(t, st, 8, func(c *card.Card) bool { return len(c.Over) == 1 && string(c.Over[0].Above) == c.Images[1].ID })
+	eventually(t, st, 9, func(c *card.Card) bool { return len(c.Over) == 1 && string(c.Over[0].Above) == c.Images[1].ID })
 	b.Key("5")
 	b.Sees("Mist the inked stamp once, print it wet")
 	b.Sees("Once only, on purpose")
@@ -82,12 +82,12 @@ func TestAJobOfPensAndWords(t *testing.T) {
 	begun(b, "Winter", "Boathouse")
 	medium(b)
 	chooses(b, "#medium select[name=pads]", "permanent")
-	eventually(t, st, 8, func(c *card.Card) bool { return c.Images[0].Medium != nil && len(c.Images[0].Medium.Pads) == 1 })
+	eventually(t, st, 9, func(c *card.Card) bool { return c.Images[0].Medium != nil && len(c.Images[0].Medium.Pads) == 1 })
 	b.Do(`document.getElementById("newtext").open = true`)
 	b.TypeIn("#newtext textarea[name=text]", "warm inside")
 	chooses(b, "#newtext select[name=by]", string(card.TextPowder))
 	clicks(b, "#newtext form .btn-go, #newtext form button[type=submit], #newtext form button:not([type])")
-	eventually(t, st, 8, func(c *card.Card) bool { return len(c.Acts) == 1 && c.Acts[0].Text.By == card.TextPowder })
+	eventually(t, st, 9, func(c *card.Card) bool { return len(c.Acts) == 1 && c.Acts[0].Text.By == card.TextPowder })
 	b.Waits(`document.querySelector(".words")`)
 	b.Key("4")
 	b.Waits(`document.querySelector(".station-colour [data-cell]")`)
@@ -103,7 +103,7 @@ func TestAJobOfPensAndWords(t *testing.T) {
 	chooses(b, "#zones select[name=pen]", "marker-line")
 	b.TypeIn("#newname", "Posts")
 	b.Press("Make the zone")
-	eventually(t, st, 8, func(c *card.Card) bool {
+	eventually(t, st, 9, func(c *card.Card) bool {
 		return slices.ContainsFunc(c.Areas, func(a card.Area) bool { return a.Name == "Posts" && a.Washes[0].Technique == card.MarkerLine })
 	})
 	b.Key("5")
@@ -122,7 +122,7 @@ func TestAJobOfInkPads(t *testing.T) {
 	pulls(t, st, b, "dye")
 	painted(b, "Wings", 2)
 	clicks(b, `button[name=technique][value=line-pull]`)
-	eventually(t, st, 8, func(c *card.Card) bool {
+	eventually(t, st, 9, func(c *card.Card) bool {
 		return len(c.Areas) == 1 && len(c.Areas[0].Washes) == 1 && c.Areas[0].Washes[0].Technique == card.LinePull
 	})
 	b.Press("Add a piece")
@@ -130,7 +130,7 @@ func TestAJobOfInkPads(t *testing.T) {
 	b.Waits(`location.pathname.startsWith("/cards/9.p1/")`)
 	b.Open("/cards/9.p1/format")
 	chooses(b, "select[name=by]", string(card.ByPocket))
-	eventually(t, st, 8, func(c *card.Card) bool { return c.Pieces[0].Place.By == card.ByPocket })
+	eventually(t, st, 9, func(c *card.Card) bool { return c.Pieces[0].Place.By == card.ByPocket })
 	b.Open("/cards/9/order")
 	b.Sees("wipe the brush, it carries ink")
 	b.Sees("three sides")

@@ -89,7 +89,7 @@ func TestAJobOnABlock(t *testing.T) {
 	b := webtest.Browse(t, st.URL)
 	begun(b, "Diver", "Limpets")
 	chooses(b, ink, "embossed")
-	eventually(t, st, 8, func(c *card.Card) bool { return c.Ink == "embossed" })
+	eventually(t, st, 9, func(c *card.Card) bool { return c.Ink == "embossed" })
 	b.Key("4")
 	b.Waits(`document.querySelector(".station-colour [data-cell]")`)
 	painted(b, "Shells", 3)
@@ -98,7 +98,7 @@ func TestAJobOnABlock(t *testing.T) {
 	b.Waits(`document.getElementById("paperup")`)
 	b.Do(`document.getElementById("paperup").open = true`)
 	chooses(b, `#paperup select[name=how]`, "block")
-	eventually(t, st, 8, func(c *card.Card) bool { return len(c.Hold) == 1 && c.Hold[0].How == card.OnBlock })
+	eventually(t, st, 9, func(c *card.Card) bool { return len(c.Hold) == 1 && c.Hold[0].How == card.OnBlock })
 	b.Sees("Free the panel from its block")
 	b.Sees("a dull blade")
 	assert.NotContains(t, st.Get("/cards/9/order").Body, "Tape the panel")
@@ -114,7 +114,7 @@ func TestAJobOfThreeInks(t *testing.T) {
 	b.Waits(`document.querySelectorAll(".onpanel li").length === 2`)
 	b.Do(`document.getElementById("medium").open = true`)
 	chooses(b, "#medium select[name=ink]", "permanent")
-	eventually(t, st, 8, func(c *card.Card) bool {
+	eventually(t, st, 9, func(c *card.Card) bool {
 		return len(c.Images) == 2 && c.Images[1].Medium != nil && c.Images[1].Medium.Ink == "permanent"
 	})
 	b.Waits(`document.querySelector("#medium summary").innerText.includes("permanent")`)
@@ -129,7 +129,7 @@ func TestAJobOfThreeInks(t *testing.T) {
 	chooses(b, "#medium select[name=ink]", "embossed")
 	b.Waits(`document.querySelector("#medium summary").innerText.includes("embossing ink")`)
 	b.Press("Put it over")
-	eventually(t, st, 8, func(c *card.Card) bool { return len(c.Over) == 1 && string(c.Over[0].Above) == c.Images[2].ID })
+	eventually(t, st, 9, func(c *card.Card) bool { return len(c.Over) == 1 && string(c.Over[0].Above) == c.Images[2].ID })
 	b.Key("5")
 	b.Sees("Lay the panel in the positioner") // again, once the ground is dry
 	b.Waits(`document.getElementById("paperup")`)
@@ -138,7 +138,7 @@ func TestAJobOfThreeInks(t *testing.T) {
 
 	b.Press("Add a piece")
 	b.Press("Strip of words a narrow piece with the words")
-	eventually(t, st, 8, func(c *card.Card) bool { return len(c.Pieces) == 1 && c.Pieces[0].Kind == card.WordStrip })
+	eventually(t, st, 9, func(c *card.Card) bool { return len(c.Pieces) == 1 && c.Pieces[0].Kind == card.WordStrip })
 	b.Waits(`location.pathname.startsWith("/cards/9.p1/")`)
 	assert.Contains(t, st.Get("/cards/9/bench").Body, "Strip of words", "it is among what is cut")
 }
@@ -159,7 +159,7 @@ func TestAJobOfTwoPieces(t *testing.T) {
 	lays(b, "Ray")
 	b.Waits(`document.querySelector("[data-cell]")`)
 	chooses(b, ink, "embossed")
-	eventually(t, st, 8, func(c *card.Card) bool { return c.Pieces[0].Ink == "embossed" && c.Ink != "embossed" })
+	eventually(t, st, 9, func(c *card.Card) bool { return c.Pieces[0].Ink == "embossed" && c.Ink != "embossed" })
 	b.Key("4")
 	b.Waits(`document.querySelector(".station-colour [data-cell]")`)
 	painted(b, "Wings", 2)
@@ -167,9 +167,9 @@ func TestAJobOfTwoPieces(t *testing.T) {
 	b.Sees("How it is cut")
 	b.TypeIn("input[name=count]", "2")
 	chooses(b, "select[name=image]", st.Card(9).Card.Pieces[0].Images[0].ID)
-	eventually(t, st, 8, func(c *card.Card) bool { return c.Pieces[0].Outline != nil && c.Pieces[0].Count == 2 })
+	eventually(t, st, 9, func(c *card.Card) bool { return c.Pieces[0].Outline != nil && c.Pieces[0].Count == 2 })
 	chooses(b, "select[name=by]", string(card.ByBody))
-	eventually(t, st, 8, func(c *card.Card) bool { return c.Pieces[0].Place.By == card.ByBody })
+	eventually(t, st, 9, func(c *card.Card) bool { return c.Pieces[0].Place.By == card.ByBody })
 	b.Open("/cards/9.p1/order")
 	b.Sees("Cut cut-out 1 and lay it in the positioner")
 	b.Sees("Cut cut-out 2 out along its line")
