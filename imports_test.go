@@ -48,7 +48,7 @@ var rooms = map[string][]string{
 	"core/change":               {"core/card", "core/fold", "core/length", "core/lineart", "core/mask", "core/nest", "core/panel", "core/pigment", "core/shelf", "core/wording"},
 	"core/proof":                {"core/lineart", "core/pigment", "core/shelf"},
 	"core/ink":                  {"core/drying", "core/proof", "core/shelf", "core/wording"},
-	"core/steps":                {"core/card", "core/drying", "core/lineart", "core/mask", "core/order", "core/order/solver", "core/panel", "core/pigment", "core/school", "core/settings", "core/shelf", "core/wording"},
+	"core/steps":                {"core/card", "core/cover", "core/drying", "core/lineart", "core/mask", "core/order", "core/order/solver", "core/panel", "core/pigment", "core/school", "core/settings", "core/shelf", "core/wording"},
 	"core/plan":                 {"core/card", "core/mask", "core/order", "core/panel", "core/steps"},
 	"core/plan/plancheck":       {},
 	"core/guide":                {"core/cutting", "core/lineart"},

@@ -14,7 +14,6 @@ import (
 	"chromaqua/core/mask"
 	"chromaqua/core/panel"
 	"chromaqua/core/school"
-	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
 	"chromaqua/core/wording"
 )
@@ -76,7 +75,7 @@ func powderNearFluid(f Facts) (out []Watch) {
 		on, off := f.Plan.MaskSteps(r.ID)
 		for i := range f.Plan.Steps {
 			s := &f.Plan.Steps[i]
-			if on < 0 || off < 0 || !melts(f, s) || f.Plan.Before(s.ID, on) || f.Plan.Before(off, s.ID) {
+			if on < 0 || off < 0 || !f.Plan.Melts(s) || f.Plan.Before(s.ID, on) || f.Plan.Before(off, s.ID) {
 				continue
 			}
 			w := Watch{
@@ -93,15 +92,6 @@ func powderNearFluid(f Facts) (out []Watch) {
 		}
 	}
 	return out
-}
-
-// melts reports whether powder is melted in a step.
-func melts(f Facts, s *steps.Step) bool {
-	if s.Kind == steps.Emboss {
-		return true
-	}
-	r, err := f.Card.ReserveByID(string(s.Deed))
-	return s.Kind == steps.Mask && err == nil && r.Way == mask.Resist
 }
 
 // near is how far what a step melts is from something that is kept, mm; 0 where that is not
@@ -169,7 +159,11 @@ func fluidTears(f Facts) (out []Watch) {
 	paper := f.Card.PaperFacts()
 	for _, r := range f.laid(soft) {
 		why := ""
-		switch torn, clean := triedOn(r.Own, f.Card); {
+		torn, clean := 0, 0
+		if _, own := f.Card.OwnNames(); r.Own != nil {
+			torn, clean = r.Own.TriedOn(f.Card.Paper, own)
+		}
+		switch {
 		case torn > 0 && torn >= clean/4:
 			why = fmt.Sprintf("In your own tests %s tore it %s of %d.", r.Own.Name, wording.Count(torn, "time"), torn+clean)
 		case torn+clean > 0:
@@ -187,20 +181,6 @@ func fluidTears(f Facts) (out []Watch) {
 		})
 	}
 	return out
-}
-
-// triedOn is how often a mask of the maker's tore a card's paper, and came off clean.
-func triedOn(o *shelf.Own, c *card.Card) (torn, clean int) {
-	if o == nil {
-		return 0, 0
-	}
-	_, own := c.OwnNames()
-	for _, t := range o.Tried {
-		if t.Paper == c.Paper && t.OwnPaper == own {
-			torn, clean = torn+t.Tore, clean+t.Clean
-		}
-	}
-	return torn, clean
 }
 
 // tapeTears: tape lies on paint.

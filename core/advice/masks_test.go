@@ -80,8 +80,8 @@ var maskCases = []ruleCase{
 	},
 	{
 		"powder-near-fluid", advice.Stop, "Paint round Moon",
-		func(b *bench) { b.sky(blue); b.dots(mask.Fluid, 6, 12); b.band(mask.Resist, 4) },
-		func(b *bench) { b.sky(blue); b.dots(mask.Film, 6, 12); b.band(mask.Resist, 4) },
+		func(b *bench) { b.overFirst(mask.Resist); b.dots(mask.Fluid, 6, 100) },
+		func(b *bench) { b.overFirst(mask.Resist); b.dots(mask.Film, 6, 100) },
 		"wave strip, limpets on a mat, crab on foam",
 	},
 	{

@@ -239,12 +239,9 @@ func (d *Desk) colours(b *panel.Board, r *panel.Reserve, ground int) (shift floa
 func (d *Desk) tore(c *card.Card) (share float64, n int) {
 	_, own := c.OwnNames()
 	torn := 0
-	for _, o := range d.Bench.Masks {
-		for _, t := range o.Tried {
-			if t.Paper == c.Paper && t.OwnPaper == own {
-				torn, n = torn+t.Tore, n+t.Tore+t.Clean
-			}
-		}
+	for i := range d.Bench.Masks {
+		t, clean := d.Bench.Masks[i].TriedOn(c.Paper, own)
+		torn, n = torn+t, n+t+clean
 	}
 	if n == 0 {
 		return 0, 0

@@ -28,21 +28,21 @@ func (c coat) on(s pigment.Spectrum) pigment.Spectrum {
 
 // maker is a case as a maker would describe it, with what a seasoned one does.
 type maker struct {
-	name            string
-	pieces          int
-	mm2, edge       float64
-	widest, narrow  float64
-	straight        float64
-	runs            int
-	ground          float64
-	wash, subject   coat // subject of no paint stays white
-	pulp, dry       bool
-	chance, stamp   bool
-	stencil, taped  bool
-	keeps           bool
-	does            []mask.Way // any of these first
-	either, notLast bool
-	reason          string
+	name           string
+	pieces         int
+	mm2, edge      float64
+	widest, narrow float64
+	straight       float64
+	runs           int
+	ground         float64
+	wash, subject  coat // subject of no paint stays white
+	pulp, dry      bool
+	chance, stamp  bool
+	stencil, taped bool
+	keeps          bool
+	does           []mask.Way // any of these first
+	either         bool
+	reason         string
 }
 
 // twelve are the cases that have to come out as a maker would have them.

@@ -276,6 +276,16 @@ func readTried(text string) (out []Tried, err error) {
 	return out, nil
 }
 
+// TriedOn is how often a mask tore a paper, and how often it came off that clean.
+func (o *Own) TriedOn(paper, ownPaper string) (torn, clean int) {
+	for _, t := range o.Tried {
+		if t.Paper == paper && t.OwnPaper == ownPaper {
+			torn, clean = torn+t.Tore, clean+t.Clean
+		}
+	}
+	return torn, clean
+}
+
 // Try notes that a mask came off a paper, and whether it took some of it along.
 func (o *Own) Try(paper, ownPaper string, tore bool) {
 	i := slices.IndexFunc(o.Tried, func(t Tried) bool { return t.Paper == paper && t.OwnPaper == ownPaper })

@@ -6,22 +6,23 @@ import (
 	"time"
 
 	"chromaqua/core/card"
+	"chromaqua/core/cover"
 	"chromaqua/core/panel"
 	"chromaqua/core/shelf"
 )
 
-// A cover is what there is to cover in some cells.
-type cover struct {
+// An extent is what there is to cover in some cells.
+type extent struct {
 	edge, tight    float64 // to cut in along, mm; of that, curved tightly
 	mm2            float64
 	cells          int
 	narrow, widest float64 // radius of the largest circle in the narrowest cell, and in the widest, mm
 }
 
-func (c *task) cover(cells []int) cover { return coverOf(c.board, cells) }
+func (c *task) extent(cells []int) extent { return extentOf(c.board, cells) }
 
-func coverOf(b *panel.Board, cells []int) cover {
-	v := cover{cells: len(cells), narrow: math.Inf(1)}
+func extentOf(b *panel.Board, cells []int) extent {
+	v := extent{cells: len(cells), narrow: math.Inf(1)}
 	for _, id := range cells {
 		p := b.Part(id)
 		v.edge, v.tight, v.mm2 = v.edge+p.EdgeMM, v.tight+p.TightMM, v.mm2+p.AreaMM2
@@ -62,7 +63,7 @@ const (
 
 // brushes are the one that cuts in along the edges, and the one that fills; often the
 // same. A large ground gets its wide brush even if a keyhole of it needs a small one.
-func brushes(v cover, all []shelf.Brush) (cutIn, fill shelf.Brush) {
+func brushes(v extent, all []shelf.Brush) (cutIn, fill shelf.Brush) {
 	cutIn, fill = BrushFor(v.narrow, all), BrushFor(v.widest, all)
 	if fill.Flat && v.tight > curves {
 		rounds := roundsOf(all)
@@ -88,18 +89,11 @@ func roundsOf(all []shelf.Brush) (out []shelf.Brush) {
 // CoverTime estimates how long a quick hand takes to cover so much: cutting in along
 // its edges, slowly where they are curved tightly, filling it, reloading, and settling
 // on each cell. ml is the water it takes.
-func (v cover) time(fill shelf.Brush, ml float64) time.Duration {
-	const (
-		cutIn  = 12.0 // mm/s along smooth contours
-		slowly = 5.0  // mm/s where the radius of curvature is under 3 mm
-		sweep  = 40.0 // mm/s of the brush in the middle
-		useful = 0.6  // share of the belly that covers new ground
-		reload = 3.0  // s
-		settle = 4.0  // s to look, load and settle on a cell
-	)
+func (v extent) time(fill shelf.Brush, ml float64) time.Duration {
+	const settle = 4.0 // s to look, load and settle on a cell
 	tight := min(v.tight, v.edge)
-	s := (v.edge-tight)/cutIn + tight/slowly + v.mm2/(fill.Belly*sweep*useful) +
-		reload*math.Ceil(ml/fill.CapacityML) + settle*float64(v.cells)
+	s := (v.edge-tight)/cover.CutIn + tight/cover.Slowly + v.mm2/(fill.Belly*cover.Stroke*cover.Useful) +
+		cover.Reload*math.Ceil(ml/fill.CapacityML) + settle*float64(v.cells)
 	return time.Duration(s * float64(time.Second))
 }
 
@@ -108,7 +102,7 @@ const leastWork = 8 * time.Second
 
 // takesOf is how long the kth wash of an area takes on some of its cells, and with what.
 func (c *task) takesOf(w card.Wash, area, k int, cells []int) (time.Duration, string) {
-	v, t := c.cover(cells), w.Technique
+	v, t := c.extent(cells), w.Technique
 	if t.Covers() {
 		c.kept(&v, area, k, cells)
 	}
@@ -139,5 +133,5 @@ func (c *task) takesOf(w card.Wash, area, k int, cells []int) (time.Duration, st
 // BrushesFor are the brush that cuts in along the edges of some cells or pieces of zones,
 // and the one that fills them.
 func BrushesFor(b *panel.Board, parts []int, all []shelf.Brush) (cutIn, fill shelf.Brush) {
-	return brushes(coverOf(b, parts), all)
+	return brushes(extentOf(b, parts), all)
 }

@@ -18,7 +18,7 @@ import (
 // cut in with.
 func TestBrushesOfAGround(t *testing.T) {
 	flat, round := shelf.Brush{Name: "flat", Belly: 19, Point: 2, Flat: true}, shelf.Brush{Name: "round", Belly: 4, Point: 0.5}
-	ground := cover{edge: 400, tight: 10.5, mm2: 9000, cells: 1, narrow: 30, widest: 30}
+	ground := extent{edge: 400, tight: 10.5, mm2: 9000, cells: 1, narrow: 30, widest: 30}
 	for what, c := range map[string]struct {
 		all   []shelf.Brush
 		tight float64

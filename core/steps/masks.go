@@ -295,7 +295,7 @@ const whiteCoats = 2
 
 // kept changes what there is to cut in along on some cells of an area by what is kept from
 // it: nothing along a mask, all round what is painted round within them.
-func (c *task) kept(v *cover, area, wash int, cells []int) {
+func (c *task) kept(v *extent, area, wash int, cells []int) {
 	for _, i := range c.board.KeptFrom(area) {
 		r := &c.board.Reserves[i]
 		beside, within := c.board.Borders(r, cells)
@@ -320,7 +320,7 @@ func share(part, of float64) float64 {
 }
 
 // less takes some edge away that is not cut in along, tight or not as the rest is.
-func (v *cover) less(mm float64) {
+func (v *extent) less(mm float64) {
 	left := max(0, v.edge-mm)
 	v.tight *= share(left, v.edge)
 	v.edge = left
@@ -377,7 +377,7 @@ func (c *task) keepPowderOff() {
 		}
 		for id := range c.steps {
 			s := &c.steps[id]
-			if s.Piece != c.index || s.Item != c.item || !c.melts(s) {
+			if s.Piece != c.index || s.Item != c.item || !melts(s, c.board) {
 				continue
 			}
 			all := append(c.tiedTo(id), id)
@@ -393,14 +393,17 @@ func (c *task) keepPowderOff() {
 	}
 }
 
-// melts reports whether powder is melted in a step.
-func (c *task) melts(s *Step) bool {
-	if s.Kind == Emboss {
-		return true
+// melts reports whether powder is melted in a step on a board.
+func melts(s *Step, b *panel.Board) bool {
+	if s.Kind != Mask {
+		return s.Kind == Emboss
 	}
-	r, err := c.board.Card.ReserveByID(string(s.Deed))
-	return s.Kind == Mask && err == nil && r.Way == mask.Resist
+	r, err := b.Card.ReserveByID(string(s.Deed))
+	return err == nil && r.Way == mask.Resist
 }
+
+// Melts reports whether powder is melted in a step.
+func (p *Plan) Melts(s *Step) bool { return melts(s, p.Pieces[s.Piece].Board) }
 
 // tiedTo are the operations that one has to follow while they are wet, first of all.
 func (c *compiler) tiedTo(id int) (out []int) {

@@ -56,7 +56,7 @@ func (c *compiler) amounts() []Mix {
 			continue
 		}
 		m, a := &c.mixes[s.Mix-1], c.areaOf(&s)
-		mm2, t := coverOf(c.pieces[s.Piece].Board, s.Cells).mm2, a.Washes[s.On.Wash].Technique
+		mm2, t := extentOf(c.pieces[s.Piece].Board, s.Cells).mm2, a.Washes[s.On.Wash].Technique
 		m.MM2 += mm2 * t.Share()
 		m.ML += millilitres(mm2, t) * float64(max(1, c.doc.Copies))
 		if n := len(m.Areas); n == 0 || m.Areas[n-1] != a.Name {
