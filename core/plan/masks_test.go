@@ -84,3 +84,36 @@ func TestAnythingMaskedIsPlanned(t *testing.T) {
 	}
 	assert.Greater(t, laid, int(n)/2)
 }
+
+// Fluid between two stampings of the same image: it is off before the stamp comes down there
+// again, or laid once that ink is dry.
+func TestFluidBetweenTwoStampings(t *testing.T) {
+	for _, way := range []mask.Way{mask.Fluid, mask.Tape, mask.Film} {
+		s := job(t, 4)
+		c := s.Card
+		fur := c.Areas[0]
+		_, err := c.AddReserve(card.Reserve{Name: "Fur", Way: way, Areas: []string{fur.ID}})
+		require.NoError(t, err)
+		for _, under := range []card.Ref{"", card.WashRef(fur.ID, 0)} {
+			c.Reserves[0].Under = under
+			data, made, _ := madeJob(t, s, 1)
+			faults, err := plancheck.Faults(data, false)
+			require.NoError(t, err)
+			assert.Empty(t, faults, "%s over %q", way, under)
+			on, off := -1, -1
+			for i, st := range made.Steps {
+				switch st.Kind {
+				case "mask":
+					on = i
+				case "unmask":
+					off = i
+				}
+			}
+			for i, st := range made.Steps {
+				if st.Kind == "line" && on >= 0 && off >= 0 {
+					assert.False(t, i > on && i < off, "%s comes while %s lies there", st.Title, way)
+				}
+			}
+		}
+	}
+}

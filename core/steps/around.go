@@ -208,6 +208,7 @@ func (c *task) finish() {
 		then(c.add(s, order.Op{}))
 		c.afterLate(last)
 	}
+	c.keepStampsOff()
 	c.keepPowderOff()
 	c.ready = last
 }

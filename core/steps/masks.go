@@ -84,6 +84,9 @@ func (c *task) layMask(r *panel.Reserve) {
 			lay.Detail = sentence(lay.Detail, "No heat tool until it is off.")
 		}
 	}
+	if s := c.board.Shape(r); r.Way == mask.Tape && s.EdgeMM-s.Straight > mask.LeastTape {
+		lay.Detail = sentence(lay.Detail, fmt.Sprintf("Where it is not straight, some %.0f mm, trim the tape round it with a light blade, or cut in along there with the brush.", s.EdgeMM-s.Straight))
+	}
 	kind := order.Kind("cover") // what heat does not harm
 	if !f.Heat {
 		kind = order.Mask
@@ -404,6 +407,25 @@ func melts(s *Step, b *panel.Board) bool {
 
 // Melts reports whether powder is melted in a step.
 func (p *Plan) Melts(s *Step) bool { return melts(s, p.Pieces[s.Piece].Board) }
+
+// keepStampsOff lets an image that is put on over paint come once a mask that lies there is
+// off, or the mask be laid once its ink is dry.
+func (c *task) keepStampsOff() {
+	for _, m := range c.covered {
+		for i := range c.board.Card.Images {
+			id, put := c.inked[i]
+			if !put || slices.Contains(c.lines, id) || !c.board.InkOver(i, m.Parts) {
+				continue
+			}
+			switch {
+			case m.off >= 0 && !c.precede([]int{m.off})[id]:
+				c.after(m.off, id, waitFor(aWash, underMask))
+			case !c.precede([]int{id})[m.on]:
+				c.after(id, m.on, waitFor(covering, theLine))
+			}
+		}
+	}
+}
 
 // tiedTo are the operations that one has to follow while they are wet, first of all.
 func (c *compiler) tiedTo(id int) (out []int) {

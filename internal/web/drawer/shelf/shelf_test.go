@@ -62,7 +62,7 @@ func TestTheShelfAsATable(t *testing.T) {
 	st.Post("/shelf", "edit", "add", "name", "Fine liner", "like", "ink:pen")
 	table := st.Get("/shelf.csv").Body
 	assert.Contains(t, table, "ink,Fine liner,pen")
-	a := st.Send("/shelf/import", "s.csv", []byte(table+"paper,Big pad,kraft,brown,,,0.4 mm,,,\nbrush,My mop,round,,,,,,,9 mm\n"))
+	a := st.Send("/shelf/import", "s.csv", []byte(table+"paper,Big pad,kraft,brown,,,0.4 mm,,,,\nbrush,My mop,round,,,,,,,9 mm,\n"))
 	require.Equal(t, http.StatusOK, a.Status, webtest.Message(a.Body))
 	assert.Contains(t, a.Body, "Big pad")
 	assert.Contains(t, a.Body, "My mop (9 mm)")

@@ -173,8 +173,7 @@ func TestTemplates(t *testing.T) {
 func TestAResistStamp(t *testing.T) {
 	st, do := night(t)
 	st.Post("/cards/1/edit", "back", "line", "edit", "image-kind", "image", st.Card(1).Card.Images[0].ID, "kind", "resist stamp")
-	body := st.Get("/cards/1/masks").Body
-	assert.Contains(t, body, "it is a resist stamp")
+	require.Eventually(t, func() bool { return strings.Contains(st.Get("/cards/1/masks").Body, "it is a resist stamp") }, webtest.Eventually, webtest.Tick, "once its cells are found anew")
 	a := do("edit", "keep-image", "image", st.Card(1).Card.Images[0].ID)
 	assert.Equal(t, http.StatusOK, a.Status, webtest.Message(a.Body))
 	c := st.Card(1).Card
