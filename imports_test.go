@@ -53,7 +53,7 @@ var rooms = map[string][]string{
 	"core/plan/plancheck":       {},
 	"core/guide":                {"core/cutting", "core/lineart"},
 	"core/keeping":              {"core/card", "core/change", "core/cover", "core/drying", "core/mask", "core/order", "core/order/solver", "core/panel", "core/pigment", "core/reserve", "core/shelf", "core/steps"},
-	"core/reserve":              {"core/cover", "core/mask", "core/pigment"},
+	"core/reserve":              {"core/cover", "core/mask"},
 	"core/advice":               {"core/card", "core/change", "core/drying", "core/fold", "core/ink", "core/keeping", "core/length", "core/lineart", "core/mask", "core/nest", "core/panel", "core/pigment", "core/proof", "core/school", "core/shelf", "core/steps", "core/wording"},
 
 	"internal/golden":   {},

@@ -183,7 +183,10 @@ func (d *Desk) caseOf(b *panel.Board, r *panel.Reserve) reserve.Case {
 		c.GroundMM2 = max(a.MM2, 1)
 		technique = a.Washes[0].Technique
 		c.Dry = !slices.ContainsFunc(a.Washes, func(w card.Wash) bool { return w.Technique.Covers() && w.Technique.Laid() >= drying.DampBrush })
-		c.Shift, c.White = d.colours(b, r, ground)
+		c.Shift = shift(b, r, ground)
+		if n, ok := b.WhiteCoats(r); ok && ownOf(b, r) == nil { // over its own colours white would hide them
+			c.White = n
+		}
 	}
 	room := b.Card.Room
 	c.Open = paper.Surface.Until(drying.Damp, technique.Laid(), c.GroundMM2, room)
@@ -208,31 +211,29 @@ func (d *Desk) caseOf(b *panel.Board, r *panel.Reserve) reserve.Case {
 	return c
 }
 
-// colours is what a wash below does to what is kept, and how much white brings it back.
-func (d *Desk) colours(b *panel.Board, r *panel.Reserve, ground int) (shift float64, white int) {
-	var own []card.Wash
+// ownOf are the washes of what is kept, nil where it stays paper.
+func ownOf(b *panel.Board, r *panel.Reserve) []card.Wash {
 	for i := range b.Areas {
-		if a := &b.Areas[i]; i != ground && !slices.Contains(r.Grounds, i) && len(own) == 0 && b.Overlap(a.Cells, r.Parts) {
-			own = a.Washes
+		if a := &b.Areas[i]; !slices.Contains(r.Grounds, i) && b.Overlap(a.Cells, r.Parts) {
+			return a.Washes
 		}
 	}
+	return nil
+}
+
+// shift is how far a wash below what is kept shifts what comes on it, ΔE00.
+func shift(b *panel.Board, r *panel.Reserve, ground int) float64 {
 	palette := panel.PaletteOf(b.Card)
-	coat := card.Wash{Technique: card.Flat, Mix: []card.Part{{CI: "PW6", Parts: 1}}, Strength: pigment.Cream, OverDry: true}
-	return reserve.Colours(func(grounded bool, whites int) pigment.Lab {
-		var all []card.Wash
-		if grounded {
-			all = append(all, b.Areas[ground].Washes...)
-		}
-		for range whites {
-			all = append(all, coat)
-		}
-		for _, w := range own {
+	seen := func(below []card.Wash) pigment.Lab {
+		all := slices.Clone(below)
+		for _, w := range ownOf(b, r) {
 			w.OverDry = len(all) > 0 && w.Technique.Tool() == card.PaintedBrush && w.Technique.IntoWet()
 			all = append(all, w)
 		}
 		s := palette.Dry(all)
 		return s.Lab()
-	})
+	}
+	return pigment.Difference(seen(nil), seen(b.Areas[ground].Washes))
 }
 
 // tore is in which share of the maker's own tests fluid tore this paper, of so many.

@@ -158,7 +158,7 @@ func (b *Board) stacked(s stack) (out []card.Wash) {
 		out, last = append(out, w), d.Area
 	}
 	for _, i := range s.kept {
-		out = append(out, whiteOn(&b.Reserves[i])...)
+		out = append(out, b.whiteOn(&b.Reserves[i])...)
 	}
 	return out
 }

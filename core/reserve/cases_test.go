@@ -82,7 +82,7 @@ func (m *maker) of(factor func() float64) Case {
 	}
 	c.Open = surface.Until(drying.Damp, drying.FlatWash, c.GroundMM2, drying.StillRoom)
 	c.Unheated = max(0, surface.Until(drying.BoneDry, drying.FlatWash, c.GroundMM2, drying.StillRoom)-5*time.Minute)
-	c.Shift, c.White = Colours(func(ground bool, whites int) pigment.Lab {
+	c.Shift, c.White = colours(func(ground bool, whites int) pigment.Lab {
 		at := white
 		if ground {
 			at = m.wash.on(at)
@@ -153,4 +153,25 @@ func TestFluidOnPulp(t *testing.T) {
 	c := m.of(exactly)
 	c.Lifts = 1
 	assert.NotEqual(t, mask.Fluid, Compare(c)[0].Way, "it tore every time")
+}
+
+// How near opaque white has to come to what is wanted, ΔE00, and how often it is put on at
+// most.
+const (
+	whiteNear = 8
+	whiteMost = 5
+)
+
+// colours returns how far a wash below shifts what comes on it, ΔE00, and how many coats of
+// opaque white on that wash bring it to what it is without, 0 where none do. seen is what
+// comes on it, with the wash below or not and so many coats of white between.
+func colours(seen func(ground bool, whites int) pigment.Lab) (shift float64, white int) {
+	wanted := seen(false, 0)
+	shift = pigment.Difference(wanted, seen(true, 0))
+	for n := 1; n <= whiteMost; n++ {
+		if pigment.Difference(wanted, seen(true, n)) <= whiteNear {
+			return shift, n
+		}
+	}
+	return shift, 0
 }

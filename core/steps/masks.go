@@ -270,7 +270,8 @@ func (c *task) uncovered(id, before int) {
 func (c *task) whiten() {
 	for _, r := range c.whites {
 		dots := len(r.Parts)
-		for coat := range whiteCoats {
+		coats, _ := c.board.WhiteCoats(r)
+		for coat := range coats {
 			s := Step{
 				Kind: Detail, Title: "Put opaque white on " + r.Name, Deed: card.Ref(r.ID), Cells: slices.Clone(r.Parts), Brush: smallest(c.bench.Brushes).Name,
 				Detail: "As thick as cream, once, and leave it: it sinks as it dries.",
@@ -292,9 +293,6 @@ func (c *task) whiten() {
 		}
 	}
 }
-
-// whiteCoats is how often opaque white is put on: it sinks.
-const whiteCoats = 2
 
 // kept changes what there is to cut in along on some cells of an area by what is kept from
 // it: nothing along a mask, all round what is painted round within them.

@@ -51,6 +51,8 @@ func TestTheMasksStation(t *testing.T) {
 	assert.NotContains(t, do("edit", "keep-by", "ways", r.ID+"=fluid splatter").Body, "No such")
 	st.Post("/cards/1/undo", "back", "masks")
 	assert.Equal(t, mask.Pen, st.Card(1).Card.Reserves[0].Way)
+	do("edit", "keep-by", "ways", r.ID+"=white after")
+	assert.Contains(t, st.Get("/cards/1/order").Body, "Put opaque white on Snow")
 	a = do("edit", "keep-during", "reserve", r.ID, "under", "", "off", "", "from", st.Card(1).Card.Areas[2].ID)
 	assert.Equal(t, http.StatusOK, a.Status)
 	do("edit", "keep-name", "reserve", r.ID, "name", "Flakes")
