@@ -46,6 +46,7 @@ type keptView struct {
 	From     string // what it is kept from, in words
 	Moments  []momentView
 	FromList string
+	Froms    []fromView
 	Strewn   *strewnView
 }
 
@@ -64,6 +65,9 @@ type momentView struct {
 	Ref  card.Ref
 	Says string
 }
+
+// fromView is what something may be kept from.
+type fromView struct{ Value, Says string }
 
 // strewnView is how dots may be strewn anew.
 type strewnView struct{ Least, Most string }
@@ -172,6 +176,14 @@ func keptViewOf(k keeping.Kept, v *station.Visit) keptView {
 		if d.Kind == card.WashDeed {
 			out.Moments = append(out.Moments, momentView{d.Ref, c.DeedName(d.Ref)})
 		}
+	}
+	for i := range c.Areas {
+		if a := &c.Areas[i]; len(a.Washes) > 0 && !slices.Contains(k.Areas, a.ID) {
+			out.Froms = append(out.Froms, fromView{a.ID, "only " + a.Name})
+		}
+	}
+	if len(k.From) > 1 {
+		out.Froms = append(out.Froms, fromView{out.FromList, out.From})
 	}
 	if z := strewnOf(c, k.Zones); z != nil {
 		out.Strewn = z
