@@ -291,6 +291,9 @@ func (c *Case) masked(w mask.Way) Option {
 		if !c.Chance {
 			return Option{Barred: "drops fall where they will"}
 		}
+		if 2*c.Widest > f.Most {
+			return Option{Barred: "drops are not so large"}
+		}
 		o.Risk, o.Reason = spoilt(c.lifting(), 0.02, freed), "seconds for as many dots as are wanted, of paper white"
 	case mask.Paper:
 		wet := 0.6
