@@ -12,6 +12,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/change"
 	"chromaqua/core/cover"
+	"chromaqua/core/drying"
 	"chromaqua/core/keeping"
 	"chromaqua/core/length"
 	"chromaqua/core/mask"
@@ -64,15 +65,11 @@ func fresh(t testing.TB, of *card.Card, s *panel.Sheet) *panel.Board {
 	c, err := of.Clone()
 	require.NoError(t, err)
 	for n := range 6 {
-		id := c.AddArea(string(rune('A' + n)))
 		var cells []int
 		for i := range 25 {
 			cells = append(cells, 2+25*n+i)
 		}
-		require.NoError(t, panel.Resolve(c, s).Assign(id, cells))
-		a, err := c.AreaByID(id)
-		require.NoError(t, err)
-		a.Washes = append(a.Washes, card.Wash{Technique: card.Flat, Mix: []card.Part{{CI: "PY42", Parts: 1}}, Strength: pigment.Tea})
+		painted(t, c, s, string(rune('A'+n)), cells, card.Wash{Technique: card.Flat, Mix: []card.Part{{CI: "PY42", Parts: 1}}, Strength: pigment.Tea})
 	}
 	return darkened(t, panel.Resolve(c, s.Anew()), snow, sill)
 }
@@ -205,6 +202,57 @@ func TestFronts(t *testing.T) {
 	assert.Greater(t, round.Sweep.Wait, f.Sweep.Wait, "there is much to cut in along")
 	assert.LessOrEqual(t, fluid.Sweep.Wait.Seconds(), 1.03*round.Sweep.Wait.Seconds())
 	assert.Less(t, fluid.Sweep.Total, round.Sweep.Total)
+}
+
+// Each piece has its own fronts, once for all its copies.
+func TestFrontsOfPieces(t *testing.T) {
+	one, other := night(t, 3, sill), night(t, 4)
+	d := deskOf(one)
+	d.Pieces[0].Many = 3
+	d.Pieces = append(d.Pieces, panel.Piece{Board: other, ID: "inside", Name: "inside", Many: 2}, panel.Piece{ID: "band", Name: "band", Many: 1})
+	p, err := steps.CompileAll(d.Pieces, d.Card, d.Bench)
+	require.NoError(t, err)
+	for piece, b := range []*panel.Board{one, other} {
+		alone, err := steps.Compile(b, d.Bench)
+		require.NoError(t, err)
+		want, is := keeping.Fronts(alone, 0), keeping.Fronts(p, piece)
+		require.Len(t, is, len(want))
+		for i := range is {
+			assert.Equal(t, want[i].Sweep, is[i].Sweep)
+			assert.Equal(t, want[i].Parts, is[i].Parts)
+		}
+	}
+	assert.Empty(t, keeping.Fronts(p, 2), "nothing is drawn on it")
+	assert.Empty(t, keeping.Fronts(p, 3), "there is no such piece")
+}
+
+// A wider brush is a way out where the place takes one and the maker has none.
+func TestAWiderBrushHelps(t *testing.T) {
+	b := night(t, 3, sill)
+	b.Card.Room = drying.Room{Celsius: 42, Humidity: 0.1, Air: 2}
+	wider := func(brushes []shelf.Brush) (f keeping.Front, out *keeping.WayOut) {
+		bench := steps.UsualBench()
+		bench.Brushes = brushes
+		p, err := steps.Compile(b, bench)
+		require.NoError(t, err)
+		f = keeping.Fronts(p, 0)[0]
+		all := keeping.WaysOut(b, &f, bench)
+		require.NotEmpty(t, all)
+		if i := slices.IndexFunc(all, func(w keeping.WayOut) bool { return w.Label == "A wider brush" }); i >= 0 {
+			out = &all[i]
+		}
+		return f, out
+	}
+	usual := shelf.Brushes()
+	_, w := wider(usual)
+	assert.Nil(t, w, "the widest is taken already")
+	_, w = wider(append(usual, shelf.Brush{Name: "mop", Belly: 90, Point: 9, CapacityML: 20}))
+	assert.Nil(t, w, "it is wider than the place")
+	f, w := wider(usual[:len(usual)-1])
+	require.NotNil(t, w)
+	assert.Contains(t, w.Says, usual[len(usual)-1].Name)
+	assert.Less(t, w.Rho, f.Rho)
+	assert.Negative(t, w.More)
 }
 
 // The sweep and the advice for a card of 150 cells, beside finding its cells.

@@ -11,6 +11,7 @@ import (
 	"chromaqua/core/drying"
 	"chromaqua/core/mask"
 	"chromaqua/core/panel"
+	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
 )
 
@@ -40,16 +41,11 @@ func WaysOut(b *panel.Board, f *Front, bench steps.Bench) (out []WayOut) {
 		}
 		out = append(out, way)
 	}
-	for _, o := range bench.Brushes {
-		if o.Belly > fill.Belly {
-			wide := hand
-			wide.Fill = cover.Brush{Belly: o.Belly, CapacityML: o.CapacityML}
-			s := cover.Find(f.Region, wide, f.Open/4)
-			if rho := cover.WaitOf(s.Wait, f.Open); rho < 0.9*f.Rho {
-				out = append(out, WayOut{Label: "A wider brush", Says: "with the " + o.Name, Rho: rho, More: s.Total - f.Sweep.Total})
-			}
-			break
-		}
+	if _, o := steps.BrushesFor(b, f.Parts, append(shelf.Brushes(), bench.Brushes...)); o.Belly > fill.Belly { // the widest of the maker's own is taken already
+		wide := hand
+		wide.Fill = cover.Brush{Belly: o.Belly, CapacityML: o.CapacityML}
+		s := cover.Find(f.Region, wide, f.Open/4)
+		out = append(out, WayOut{Label: "A wider brush", Says: "with a " + o.Name + ", which is not on your shelf", Rho: cover.WaitOf(s.Wait, f.Open), More: s.Total - f.Sweep.Total})
 	}
 	if c, ok := cover.Divide(f.Region); ok {
 		first, second := cover.Find(&c.Halves[0], hand, f.Open/4), cover.Find(&c.Halves[1], hand, f.Open/4)
