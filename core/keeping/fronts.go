@@ -4,6 +4,7 @@
 package keeping
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"time"
@@ -88,23 +89,13 @@ func front(b *panel.Board, bench steps.Bench, s *steps.Step, open time.Duration)
 	w := &b.Areas[s.On.Area].Washes[s.On.Wash]
 	parts := s.Cells
 	if s.Together == steps.OnItsOwn {
-		parts = []int{slices.MaxFunc(s.Cells, func(x, y int) int { return compare(b.Part(x).AreaMM2, b.Part(y).AreaMM2) })}
+		parts = []int{slices.MaxFunc(s.Cells, func(x, y int) int { return cmp.Compare(b.Part(x).AreaMM2, b.Part(y).AreaMM2) })}
 	}
 	cutIn, fill := steps.BrushesFor(b, parts, bench.Brushes)
 	f := Front{Area: s.On.Area, Wash: s.On.Wash, Parts: parts, Fill: fill, Open: open}
 	h := handOf(cutIn, fill, bench.Pace, w.Technique)
 	f.look(b, h)
 	return f
-}
-
-func compare(x, y float64) int {
-	switch {
-	case x < y:
-		return -1
-	case x > y:
-		return 1
-	}
-	return 0
 }
 
 func handOf(cutIn, fill shelf.Brush, pace float64, t card.Technique) cover.Hand {

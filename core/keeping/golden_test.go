@@ -62,6 +62,7 @@ func TestAdviceIsWhatItWas(t *testing.T) {
 		{"by air, on rough paper", []change.Change{frame, snow}, func(c *card.Card) { c.Drying, c.Paper = card.Air, "cotton-rough" }},
 		{"an area under a wash", []change.Change{change.KeepArea{Area: "a1"}}, func(*card.Card) {}},
 		{"a resist stamp", []change.Change{change.KeepCells{Cells: "2-4", Name: "Kelp"}}, func(c *card.Card) { c.Images[0].Kind = shelf.ResistImage }},
+		{"a resist stamp, one cell of it", []change.Change{change.KeepCells{Cells: "3", Name: "Kelp"}}, func(c *card.Card) { c.Images[0].Kind = shelf.ResistImage }},
 		{"a stencil, hardly wet", []change.Change{change.KeepCells{Cells: "2-4", Name: "Scales"}}, func(c *card.Card) {
 			c.Images[0].Kind = shelf.Stencil
 			for i := range c.Areas {
@@ -72,9 +73,9 @@ func TestAdviceIsWhatItWas(t *testing.T) {
 		{"snow in a hot room, moons masked and not", []change.Change{snow, moon, change.KeepZone{NewZone: change.NewZone{Shape: card.DotsAt, Points: "12 x 20 mm; 90 x 120 mm", Width: "6 mm", Name: "Others"}}, change.KeepBy{Ways: "r2=fluid"}}, func(c *card.Card) {
 			c.Room = drying.Room{Celsius: 42, Humidity: 0.1, Air: 2}
 		}},
-		{"an area of two washes under another", []change.Change{change.KeepArea{Area: "a1"}}, func(c *card.Card) {
+		{"an area of two washes under another, by heat", []change.Change{change.KeepArea{Area: "a1"}}, func(c *card.Card) {
 			w := c.Areas[0].Washes[0]
-			w.Technique = card.Variegated
+			c.Drying, w.Technique = card.Heat, card.Variegated
 			c.Areas[0].Washes = append(c.Areas[0].Washes, w)
 		}},
 		{"a colour that is kept", []change.Change{sill}, func(c *card.Card) {

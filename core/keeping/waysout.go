@@ -1,6 +1,7 @@
 package keeping
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"time"
@@ -54,7 +55,7 @@ func WaysOut(b *panel.Board, f *Front, bench steps.Bench) (out []WayOut) {
 			Rho: cover.WaitOf(max(first.Wait, second.Wait), f.Open), More: first.Total + second.Total - f.Sweep.Total, Cut: c.Path,
 		})
 	}
-	slices.SortStableFunc(out, func(x, y WayOut) int { return compare(x.Rho, y.Rho) })
+	slices.SortStableFunc(out, func(x, y WayOut) int { return cmp.Compare(x.Rho, y.Rho) })
 	return slices.DeleteFunc(out, func(o WayOut) bool { return o.Rho >= f.Rho })
 }
 
