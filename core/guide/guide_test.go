@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -111,4 +112,84 @@ func TestNesting(t *testing.T) {
 	assert.ErrorContains(t, err, "nothing to cut")
 	_, _, err = guide.Lay(context.Background(), make([]guide.Shape, guide.MaxShapes+1), 180, 230)
 	assert.ErrorContains(t, err, "more than")
+}
+
+// poly is a shape by its corners, x and y in turn.
+func poly(xy ...float64) lineart.Outline {
+	var ring []lineart.Point
+	for i := 0; i < len(xy); i += 2 {
+		ring = append(ring, lineart.Point{X: xy[i], Y: xy[i+1]})
+	}
+	return lineart.Outline{Rings: [][]lineart.Point{ring}}
+}
+
+// Both ways round, with a corner told twice, far from the origin or turned.
+func TestInsetOfCorners(t *testing.T) {
+	for name, o := range map[string]lineart.Outline{
+		"as it goes":    poly(0, 0, 10, 0, 10, 10, 0, 10),
+		"the other way": poly(0, 0, 0, 10, 10, 10, 10, 0),
+		"a point twice": poly(0, 0, 10, 0, 10, 0, 10, 10, 0, 10),
+		"far away":      poly(-80, -60, -70, -60, -70, -50, -80, -50),
+	} {
+		in := guide.Inset(o, 1)
+		require.Len(t, in.Rings, 1, name)
+		x0, y0, x1, y1 := guide.Box(o)
+		a, b, c, d := guide.Box(in)
+		assert.InDeltaSlice(t, []float64{x0 + 1, y0 + 1, x1 - 1, y1 - 1}, []float64{a, b, c, d}, 0.021, name)
+		assert.InDelta(t, 4*8/0.15, float64(len(in.Rings[0])), 12, name)
+	}
+	neck := guide.Inset(poly(0, 0, 6, 0, 6, 2.8, 12, 2.8, 12, 0, 18, 0, 18, 6, 12, 6, 12, 3.2, 6, 3.2, 6, 6, 0, 6), 0.5)
+	for _, ring := range neck.Rings {
+		for _, p := range ring {
+			assert.False(t, p.X > 6 && p.X < 12, "%v lies in what is too narrow", p)
+		}
+	}
+	assert.Empty(t, guide.Inset(poly(0, 0, 9, 0, 9, 0.3, 0, 0.3), 0.2).Rings, "a strip that is too narrow")
+	diamond := guide.Inset(poly(5, 0, 10, 5, 5, 10, 0, 5), 1)
+	for _, p := range diamond.Rings[0] {
+		assert.LessOrEqual(t, math.Abs(p.X-5)+math.Abs(p.Y-5), 5-math.Sqrt2+0.03)
+	}
+}
+
+func TestSimplifyOfCorners(t *testing.T) {
+	var xy []float64
+	for side := range 4 {
+		for k := range 20 {
+			d := float64(k) / 2
+			p := [4][2]float64{{d, 0}, {10, d}, {10 - d, 10}, {0, 10 - d}}[side]
+			xy = append(xy, p[0], p[1])
+		}
+	}
+	assert.Equal(t, poly(0, 0, 10, 0, 10, 10, 0, 10), guide.Simplify(poly(xy...), 0.1))
+	assert.Equal(t, poly(0, 0, 10, 0, 5, 8), guide.Simplify(poly(0, 0, 5, 0.01, 10, 0, 5, 8), 0.1))
+	assert.Equal(t, poly(0, 0, 5, 0.01, 10, 0), guide.Simplify(poly(0, 0, 5, 0.01, 10, 0), 0.1), "three points stay")
+	assert.Equal(t, poly(0, 0, 5, -0.2, 10, 0, 5, 8), guide.Simplify(poly(0, 0, 5, -0.2, 10, 0, 5, 8), 0.1))
+}
+
+// What just fits lies in the middle of its page; copies go on as many pages as they need, in
+// the order of their shapes.
+func TestWhatJustFits(t *testing.T) {
+	square := guide.Shape{Name: "Sill", Outline: poly(-3, 40, 7, 40, 7, 50, -3, 50)}
+	laid, pages, err := guide.Lay(context.Background(), []guide.Shape{square}, 14, 14)
+	require.NoError(t, err)
+	assert.Equal(t, 1, pages)
+	require.Len(t, laid, 1)
+	assert.InDeltaSlice(t, []float64{2, 2}, []float64{-3 + laid[0].DX, 40 + laid[0].DY}, 1e-9)
+	for _, s := range [][2]float64{{13.9, 14}, {14, 13.9}} {
+		_, _, err = guide.Lay(context.Background(), []guide.Shape{square}, s[0], s[1])
+		assert.ErrorContains(t, err, "Sill is larger than the page")
+	}
+	square.Many = 2
+	laid, pages, err = guide.Lay(context.Background(), []guide.Shape{{Name: "Dot", Outline: poly(0, 0, 1, 0, 1, 1, 0, 1)}, square}, 20, 14)
+	require.NoError(t, err)
+	assert.Equal(t, 2, pages)
+	var is [][2]int
+	for _, l := range laid {
+		is = append(is, [2]int{l.Page, l.Shape})
+	}
+	assert.Contains(t, [][][2]int{{{0, 0}, {0, 1}, {1, 1}}, {{0, 1}, {1, 0}, {1, 1}}}, is)
+	many := slices.Repeat([]guide.Shape{{Name: "Dot", Outline: poly(0, 0, 1, 0, 1, 1, 0, 1)}}, guide.MaxShapes)
+	laid, _, err = guide.Lay(context.Background(), many, 180, 230)
+	require.NoError(t, err)
+	assert.Len(t, laid, guide.MaxShapes)
 }
