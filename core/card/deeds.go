@@ -237,3 +237,8 @@ func (w *Work) DeedName(r Ref) string {
 	}
 	return string(r)
 }
+
+// Painted reports whether any area has a wash.
+func (w *Work) Painted() bool {
+	return slices.ContainsFunc(w.Areas, func(a Area) bool { return len(a.Washes) > 0 })
+}

@@ -43,13 +43,13 @@ func Inset(o lineart.Outline, by float64) lineart.Outline {
 			}
 			for _, side := range [2]float64{1, -1} {
 				q := lineart.Point{X: p.X - side*by*(b.Y-a.Y)/long, Y: p.Y + side*by*(b.X-a.X)/long}
-				if inside(o, q) && far(o, q) >= by-0.02 {
+				if o.Contains(q) && far(o, q) >= by-0.02 {
 					moved = append(moved, q)
 					break
 				}
 			}
 		}
-		if len(moved) > 2 && area(moved) > by*by {
+		if len(moved) > 2 && math.Abs(lineart.Area(moved)) > by*by {
 			out.Rings = append(out.Rings, moved)
 		}
 	}
@@ -158,19 +158,6 @@ func resample(ring []lineart.Point, step float64) (out []lineart.Point) {
 	return out
 }
 
-func inside(o lineart.Outline, p lineart.Point) bool {
-	in := false
-	for _, ring := range o.Rings {
-		for i, a := range ring {
-			b := ring[(i+1)%len(ring)]
-			if (a.Y > p.Y) != (b.Y > p.Y) && p.X < a.X+(p.Y-a.Y)*(b.X-a.X)/(b.Y-a.Y) {
-				in = !in
-			}
-		}
-	}
-	return in
-}
-
 // far is how far a point is from an outline.
 func far(o lineart.Outline, p lineart.Point) float64 {
 	least := math.Inf(1)
@@ -189,12 +176,4 @@ func toStretch(p, a, b lineart.Point) float64 {
 		t = min(1, max(0, ((p.X-a.X)*x+(p.Y-a.Y)*y)/long))
 	}
 	return math.Hypot(p.X-a.X-t*x, p.Y-a.Y-t*y)
-}
-
-func area(ring []lineart.Point) (mm2 float64) {
-	for i, p := range ring {
-		q := ring[(i+1)%len(ring)]
-		mm2 += p.X*q.Y - q.X*p.Y
-	}
-	return math.Abs(mm2) / 2
 }

@@ -27,6 +27,21 @@ func (o Outline) Length() (mm float64) {
 	return mm
 }
 
+// Contains reports whether a place lies within the outline and in none of its holes; a place
+// on a ring may count either way.
+func (o Outline) Contains(p Point) bool {
+	in := false
+	for _, ring := range o.Rings {
+		for i, a := range ring {
+			b := ring[(i+1)%len(ring)]
+			if (a.Y > p.Y) != (b.Y > p.Y) && p.X < a.X+(p.Y-a.Y)*(b.X-a.X)/(b.Y-a.Y) {
+				in = !in
+			}
+		}
+	}
+	return in
+}
+
 // Outlines returns the outline of every cell's white area, Outlines()[i] for
 // Cells[i].
 func (d *Drawing) Outlines() []Outline { return d.work.outlines(d.work.label, len(d.Cells)) }
@@ -97,7 +112,7 @@ func (w *working) outlines(label []uint16, n int) []Outline {
 	}
 	for _, o := range out {
 		slices.SortStableFunc(o.Rings, func(a, b []Point) int {
-			if area(a) > area(b) {
+			if Area(a) > Area(b) {
 				return -1
 			}
 			return 1
@@ -106,8 +121,8 @@ func (w *working) outlines(label []uint16, n int) []Outline {
 	return out
 }
 
-// area is the signed area of a ring, positive for an outer one.
-func area(r []Point) (sum float64) {
+// Area returns the signed area of a ring, mm², positive for an outer one.
+func Area(r []Point) (sum float64) {
 	for i, p := range r {
 		q := r[(i+1)%len(r)]
 		sum += p.X*q.Y - q.X*p.Y

@@ -19,7 +19,7 @@ func (d *Drawing) Silhouette() Outline {
 	}
 	var out Outline
 	for _, ring := range w.outlines(inside, 1)[0].Rings {
-		if a := area(ring); a >= leastPiece || a <= -leastHole {
+		if a := Area(ring); a >= leastPiece || a <= -leastHole {
 			out.Rings = append(out.Rings, ring)
 		}
 	}

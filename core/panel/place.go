@@ -55,18 +55,14 @@ func (l *Laid) far(p lineart.Point) float64 {
 	if l.Silhouette.Rings == nil {
 		return 0
 	}
-	inside, least := false, math.Inf(1)
+	if l.Silhouette.Contains(p) {
+		return 0
+	}
+	least := math.Inf(1)
 	for _, ring := range l.Silhouette.Rings {
-		for i, a := range ring {
-			b := ring[(i+1)%len(ring)]
-			if (a.Y > p.Y) != (b.Y > p.Y) && p.X < a.X+(p.Y-a.Y)/(b.Y-a.Y)*(b.X-a.X) {
-				inside = !inside
-			}
+		for _, a := range ring {
 			least = min(least, math.Hypot(a.X-p.X, a.Y-p.Y))
 		}
-	}
-	if inside {
-		return 0
 	}
 	return least
 }

@@ -96,14 +96,5 @@ func (b *Board) within(part *Part, p lineart.Point) bool {
 	if !part.Zone {
 		return b.At(p) == part.ID
 	}
-	in := false
-	for _, ring := range part.Outline.Rings {
-		for i, q := range ring {
-			s := ring[(i+1)%len(ring)]
-			if (q.Y > p.Y) != (s.Y > p.Y) && p.X < q.X+(p.Y-q.Y)*(s.X-q.X)/(s.Y-q.Y) {
-				in = !in
-			}
-		}
-	}
-	return in
+	return part.Outline.Contains(p)
 }

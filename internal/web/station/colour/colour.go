@@ -6,7 +6,6 @@ import (
 	"embed"
 	"errors"
 	"net/http"
-	"slices"
 	"strconv"
 	"strings"
 
@@ -36,9 +35,7 @@ type place struct{ host *station.Host }
 func (*place) About() station.About {
 	return station.About{
 		ID: "colour", Name: "Colour", Question: "What goes where, how strong, and how will it look dry?", Brief: true,
-		Open: func(c *card.Card) bool {
-			return !slices.ContainsFunc(c.Areas, func(a card.Area) bool { return len(a.Washes) > 0 })
-		},
+		Open: func(c *card.Card) bool { return !c.Painted() },
 	}
 }
 

@@ -10,7 +10,6 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"chromaqua/core/card"
 	"chromaqua/core/change"
 	"chromaqua/core/keeping"
 	"chromaqua/core/panel"
@@ -118,9 +117,4 @@ func frontAsked(v *station.Visit) int {
 		return -1
 	}
 	return n
-}
-
-// bare reports whether nothing of a card is painted yet.
-func bare(c *card.Card) bool {
-	return !slices.ContainsFunc(c.Areas, func(a card.Area) bool { return len(a.Washes) > 0 })
 }

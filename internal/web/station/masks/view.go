@@ -104,7 +104,7 @@ func (f *frontView) cut() []int {
 
 func (p *place) viewOf(v *station.Visit) (*view, error) {
 	c := v.Rev.Card
-	shown := &view{Open: v.FormValue("keep"), Shapes: kept(), Areas: c.Areas, Bare: bare(c), Own: v.Studio.Bench.Masks}
+	shown := &view{Open: v.FormValue("keep"), Shapes: kept(), Areas: c.Areas, Bare: !c.Painted(), Own: v.Studio.Bench.Masks}
 	d, at, err := p.weighed(v)
 	if err != nil || d == nil {
 		return shown, err
