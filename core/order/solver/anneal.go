@@ -41,9 +41,17 @@ type walk struct {
 
 func newWalk(s *search) *walk {
 	return &walk{
-		search: s, seq: make([]int32, s.total), pos: make([]int32, s.total),
+		search: s, seq: make([]int32, s.toDo()), pos: make([]int32, s.total),
 		start: make([]order.Seconds, s.total), wait: make([]order.Seconds, s.total), setups: make([]order.Seconds, s.total), cause: make([]int32, s.total),
 	}
+}
+
+// toDo is how many operations there are to be done.
+func (p *problem) toDo() int {
+	if p.begun != nil {
+		return len(p.begun.left)
+	}
+	return p.total
 }
 
 // unit is the mean time of a painter's step with its rinse, s.
@@ -67,6 +75,9 @@ func (w *walk) begin(seq []int32) bool {
 	d.forgetRest()
 	if !d.decode(w.seq) {
 		return false
+	}
+	for x := range w.pos {
+		w.pos[x] = -1 // what was done before
 	}
 	w.dirty = len(w.seq) - 1
 	w.adopt(0)
@@ -99,12 +110,12 @@ func (w *walk) anneal(seq []int32, until, heat float64) {
 		}
 		// What is accepted is drawn first, so that a decode can be given up early.
 		allow := -temperature * math.Log(1-w.rng.Float64())
-		d.limit = cur.makespan + order.Seconds(allow) + slack
+		d.limit = cur.makespan + cur.stay + order.Seconds(allow) + slack
 		w.loosen(lo, hi)
 		if d.decodeFrom(w.seq, lo) {
 			c := d.cost()
 			w.known()
-			if float64(c.makespan-cur.makespan)+softChange*float64(c.changes-cur.changes)+float64(c.waits-cur.waits) <= allow {
+			if float64(c.makespan+c.stay-cur.makespan-cur.stay)+softChange*float64(c.changes-cur.changes)+float64(c.waits-cur.waits) <= allow {
 				w.dirty = max(w.dirty, hi)
 				w.adopt(lo)
 				cur = c

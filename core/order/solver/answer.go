@@ -58,5 +58,9 @@ func (a *answer) schedule(p *problem) *order.Schedule {
 
 // cost of what was decoded.
 func (d *decoder) cost() cost {
-	return cost{makespan: d.makespan, changes: d.changes, waits: d.waits, heats: len(d.passes)}
+	c := cost{makespan: d.makespan, changes: d.changes, waits: d.waits, heats: len(d.passes)}
+	if d.begun != nil {
+		c.stay = keepOrder * order.Seconds(len(d.actual)-d.begun.inOrder(d.actual))
+	}
+	return c
 }

@@ -63,7 +63,11 @@ func (d *decoder) forgetRest() {
 }
 
 func (d *decoder) reset() {
-	d.clear()
+	if d.begun != nil {
+		d.set(d.begun.base)
+	} else {
+		d.clear()
+	}
 	d.actual, d.failed = d.actual[:0], false
 }
 
@@ -256,7 +260,7 @@ func (d *decoder) late(list []int32, from order.Seconds) order.Seconds {
 		case op.Attended:
 			s += d.setup(x, card, brush)
 		case op.Dry == 0: // as in earliest
-			s = d.heatEnd[c]
+			s = max(d.heatEnd[c], d.from())
 		}
 		if k == 0 {
 			s = max(s, from)

@@ -78,8 +78,18 @@ func (p *problem) newQueue() *queue {
 			q.ready = append(q.ready, int32(x))
 		}
 	}
+	if p.begun != nil {
+		for x := range int32(p.total) {
+			if q.past(x) {
+				q.done(x)
+			}
+		}
+	}
 	return q
 }
+
+// past reports whether an operation was done before the order was begun again.
+func (q *queue) past(x int32) bool { return q.begun != nil && q.begun.base.done[x] }
 
 // done takes an operation out and lets in those that waited for it.
 func (q *queue) done(x int32) {
@@ -90,7 +100,7 @@ func (q *queue) done(x int32) {
 	o := q.opOf[x]
 	base := x - o
 	for _, y := range q.after[o] {
-		if q.left[base+y]--; q.left[base+y] == 0 {
+		if q.left[base+y]--; q.left[base+y] == 0 && !q.past(base+y) {
 			q.ready = append(q.ready, base+y)
 		}
 	}

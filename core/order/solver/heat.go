@@ -201,7 +201,7 @@ func (d *decoder) ready(y int32) {
 		if !d.done[z] {
 			continue
 		}
-		after, dry := d.end[z]+order.Seconds(a.min), d.end[z]+order.Seconds(a.clock)
+		after, dry := d.end[z]+order.Seconds(a.min), d.laid[z]+order.Seconds(a.clock)
 		switch a.goal {
 		case byTouch:
 			dry = min(dry, d.coat[z].Touch)

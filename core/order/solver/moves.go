@@ -137,6 +137,9 @@ func (w *walk) window(i, j int) (lo, hi int) {
 // comes after x, or that comes earlier.
 func (w *walk) flip(x int32) (int, int, bool) {
 	i, j := int(w.pos[x]), int(w.pos[w.cause[x]])
+	if j < 0 {
+		return 0, 0, false // it is done
+	}
 	switch w.rng.IntN(4) {
 	case 0, 1:
 		lo, _ := w.window(i, i)

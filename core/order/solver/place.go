@@ -12,7 +12,7 @@ func (d *decoder) earliest(x int32) order.Seconds {
 	c := d.cardOf[x]
 	s := d.now + d.setup(x, d.card, d.brush)
 	if !d.ops[d.opOf[x]].Attended {
-		s = d.heatEnd[c]
+		s = max(d.heatEnd[c], d.from())
 		if d.ops[d.opOf[x]].Dry > 0 { // it must not wet a card while others were counted dry
 			s = max(s, d.now)
 		}
@@ -20,6 +20,14 @@ func (d *decoder) earliest(x int32) order.Seconds {
 		s = max(s, d.rackFree(c))
 	}
 	return max(s, d.abs[x], d.clock[x]-d.boost*d.heated[c])
+}
+
+// from is when anything can begin.
+func (d *decoder) from() order.Seconds {
+	if d.begun != nil {
+		return d.begun.now
+	}
+	return 0
 }
 
 // rackFree returns when at most Rack cards other than c are wet.
@@ -83,13 +91,12 @@ func (d *decoder) soonest(x int32, begins bool) (s order.Seconds, ok bool) {
 
 // put records x at s and passes its demands on.
 func (d *decoder) put(x int32, s order.Seconds) {
-	c, o := d.cardOf[x], d.opOf[x]
-	op := &d.ops[o]
+	c := d.cardOf[x]
+	op := &d.ops[d.opOf[x]]
 	end := s + op.Dur
-	d.done[x], d.start[x] = true, s
+	d.start[x] = s
 	d.placed++
 	d.actual = append(d.actual, x)
-	d.makespan = max(d.makespan, end)
 	if op.Attended {
 		d.setups[x] = d.setup(x, d.card, d.brush)
 		d.wait[x] = s - d.now - d.setups[x]
@@ -98,12 +105,30 @@ func (d *decoder) put(x int32, s order.Seconds) {
 		}
 		if col := d.color[x]; col != 0 && col != d.brush {
 			d.changes++
+		}
+	} else {
+		d.setups[x], d.wait[x] = 0, 1 // it waits for whatever it follows
+	}
+	d.leaves(x, end, end+d.boost*d.heated[c])
+	if k := slices.Index(d.pending, x); k >= 0 {
+		d.pending = slices.Delete(d.pending, k, k+1)
+	}
+}
+
+// leaves records what x leaves that ends at end: its coat dries as if laid at laid, on
+// its card's clock.
+func (d *decoder) leaves(x int32, end, laid order.Seconds) {
+	c, o := d.cardOf[x], d.opOf[x]
+	op := &d.ops[o]
+	d.done[x] = true
+	d.makespan = max(d.makespan, end)
+	if op.Attended {
+		if col := d.color[x]; col != 0 {
 			d.brush = col
 		}
 		d.now, d.card = end, c
 	} else {
 		d.resting[c] = max(d.resting[c], end)
-		d.setups[x], d.wait[x] = 0, 1 // it waits for whatever it follows
 	}
 	switch op.Kind {
 	case order.Mask:
@@ -111,17 +136,13 @@ func (d *decoder) put(x int32, s order.Seconds) {
 	case order.Unmask:
 		d.unmasked[c]++
 	}
-	at := end + d.boost*d.heated[c] // the drying clock at its end
 	if d.aimed {
-		d.end[x], d.coat[x] = end, order.CoatOf(end, *op)
+		d.end[x], d.laid[x], d.coat[x] = end, laid, order.CoatOf(laid, *op)
 	}
 	if op.Dry > 0 {
-		d.wetUntil[c] = max(d.wetUntil[c], at+op.Dry)
+		d.wetUntil[c] = max(d.wetUntil[c], laid+op.Dry)
 	}
-	d.ask(x, end, at)
-	if k := slices.Index(d.pending, x); k >= 0 {
-		d.pending = slices.Delete(d.pending, k, k+1)
-	}
+	d.ask(x, end, laid)
 }
 
 // ask passes the demands of x on, which ended at end, on its card's clock at.

@@ -62,6 +62,8 @@ type problem struct {
 	unmaskIn []order.Seconds
 
 	masks, unmasks int // how many of each kind, when both occur
+
+	begun *begun // nil for an order from the start
 }
 
 // compile makes the problem of an instance, ready to be solved.

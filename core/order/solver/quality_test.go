@@ -26,6 +26,8 @@ func generated(kind string, seed uint64) *order.Instance {
 	switch kind {
 	case "batch":
 		areas, washes, in.Copies, in.Rack = 20, 2, 12, 3+r.IntN(4)
+	case "wide":
+		areas = 98
 	case "heated":
 		in.Heat.Allowed = true
 	case "aimed":

@@ -87,7 +87,10 @@ func (p *problem) noOrder() error {
 }
 
 func (p *problem) searchAll(ctx context.Context, b Budget) *order.Schedule {
-	bound, began := p.bound(), time.Now()
+	bound, began := order.Seconds(0), time.Now()
+	if p.begun == nil {
+		bound = p.bound()
+	}
 	var all []*search
 	meet := &meeting{}
 	for w := range workers {
@@ -163,13 +166,14 @@ func (b *budget) spend(peek int) bool {
 // A cost is compared by its fields in order.
 type cost struct {
 	makespan              order.Seconds
+	stay                  order.Seconds // what it is worth that operations stay where they were, and do not
 	changes, waits, heats int
 }
 
 func (a cost) less(b cost) bool {
 	switch {
-	case a.makespan != b.makespan:
-		return a.makespan < b.makespan
+	case a.makespan+a.stay != b.makespan+b.stay:
+		return a.makespan+a.stay < b.makespan+b.stay
 	case a.changes != b.changes:
 		return a.changes < b.changes
 	case a.waits != b.waits:
@@ -202,10 +206,15 @@ type search struct {
 
 func (s *search) run() {
 	defer s.meet.leave(s)
-	if s.in.Copies > 1 {
+	switch {
+	case s.begun != nil:
+		s.again()
+	case s.in.Copies > 1:
 		s.firstWaves()
-	}
-	if s.best == nil || s.in.Copies == 1 || s.total < startsTotal {
+		if s.best == nil || s.total < startsTotal {
+			s.firstAnswers()
+		}
+	default:
 		s.firstAnswers()
 	}
 	if s.best == nil {
@@ -280,7 +289,7 @@ func (s *search) firstAnswers() {
 func (s *search) improve() {
 	w := newWalk(s)
 	until := 1.0
-	if s.friendly() {
+	if s.begun == nil && s.friendly() {
 		until -= politeShare
 		if s.in.Copies > 1 {
 			until -= politeShare
@@ -293,7 +302,7 @@ func (s *search) improve() {
 		w.restarts(until)
 	default:
 		heat := hottest
-		if s.in.Copies > 1 {
+		if s.in.Copies > 1 || s.begun != nil {
 			heat *= batchHeat
 		} else {
 			for k, t := range s.starts[:min(len(s.starts), races)] {
@@ -310,7 +319,7 @@ func (s *search) improve() {
 			heat /= 2
 		}
 	}
-	if s.friendly() {
+	if s.begun == nil && s.friendly() {
 		w.polish()
 	}
 }

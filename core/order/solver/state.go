@@ -25,9 +25,10 @@ type state struct {
 	heated, heatEnd, wetUntil, resting []order.Seconds
 	masked, unmasked                   []int
 
-	// Where heat is aimed, by operation that is done: its end and its coat.
-	end  []order.Seconds
-	coat []order.Coat
+	// Where heat is aimed, by operation that is done: its end, when its coat was laid as
+	// its drying goes, and the coat.
+	end, laid []order.Seconds
+	coat      []order.Coat
 
 	pending []int32 // members of begun blocks not yet placed, in an order in which all are in time
 	passes  []order.Pass
@@ -45,7 +46,7 @@ func newState(p *problem) *state {
 		masked: make([]int, p.cards), unmasked: make([]int, p.cards),
 	}
 	if p.aimed {
-		s.end, s.coat = make([]order.Seconds, p.total), make([]order.Coat, p.total)
+		s.end, s.laid, s.coat = make([]order.Seconds, p.total), make([]order.Seconds, p.total), make([]order.Coat, p.total)
 	}
 	s.clear()
 	return s
@@ -53,7 +54,7 @@ func newState(p *problem) *state {
 
 // clear makes s the state in which nothing is done.
 func (s *state) clear() {
-	for _, list := range [][]order.Seconds{s.abs, s.clock, s.heated, s.heatEnd, s.wetUntil, s.resting, s.end} {
+	for _, list := range [][]order.Seconds{s.abs, s.clock, s.heated, s.heatEnd, s.wetUntil, s.resting, s.end, s.laid} {
 		clear(list)
 	}
 	clear(s.masked)
@@ -82,6 +83,7 @@ func (s *state) set(t *state) {
 	copy(s.masked, t.masked)
 	copy(s.unmasked, t.unmasked)
 	copy(s.end, t.end)
+	copy(s.laid, t.laid)
 	copy(s.coat, t.coat)
 	s.now, s.card, s.brush = t.now, t.card, t.brush
 	s.pending = append(s.pending[:0], t.pending...)
