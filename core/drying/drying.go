@@ -109,6 +109,13 @@ func (s Stage) String() string { return stageNames[s] }
 type Surface struct {
 	below    [6]GramsPerSquareMetre // by Stage; Puddle has no limit
 	critical GramsPerSquareMetre
+	slower   float64 // how many times longer it takes here than estimated, less 1
+}
+
+// Calibrated is the surface where drying takes factor times as long as estimated.
+func (s Surface) Calibrated(factor float64) Surface {
+	s.slower = factor - 1
+	return s
 }
 
 // The surfaces washes are laid on. Sealed covers hot-press and coated card,
@@ -147,13 +154,13 @@ func (s Surface) Until(stage Stage, load GramsPerSquareMetre, areaMM2 float64, r
 	if goal < load {
 		minutes += float64(s.critical) / rate * math.Log(float64(load/goal))
 	}
-	return time.Duration(minutes * float64(time.Minute)).Round(time.Second)
+	return time.Duration(minutes * (1 + s.slower) * float64(time.Minute)).Round(time.Second)
 }
 
 // LoadAfter returns what is left of a load laid on areaMM2 after d.
 func (s Surface) LoadAfter(d time.Duration, load GramsPerSquareMetre, areaMM2 float64, room Room) GramsPerSquareMetre {
 	rate := GramsPerSquareMetre(room.Rate(areaMM2))
-	m := GramsPerSquareMetre(d.Minutes())
+	m := GramsPerSquareMetre(d.Minutes() / (1 + s.slower))
 	if load > s.critical {
 		t := (load - s.critical) / rate
 		if m <= t {

@@ -38,6 +38,7 @@ type Front struct {
 	Sweep      cover.Sweep
 	Rho        float64
 	Fill       shelf.Brush
+	on         drying.Surface
 }
 
 // Chance is the chance that its edge is seen to have dried.
@@ -76,7 +77,7 @@ func fronts(p *steps.Plan, piece int, look func(takes, open time.Duration) bool)
 		if !together && all > 0 {
 			takes = time.Duration(mm2 / all * float64(takes))
 		}
-		open := b.Card.PaperFacts().Surface.Until(drying.Damp, w.Technique.Laid(), mm2, b.Card.Room)
+		open := p.Bench.Surface(b.Card.PaperFacts()).Until(drying.Damp, w.Technique.Laid(), mm2, b.Card.Room)
 		if (mm2 >= leastMM2 || together && b.Areas[s.On.Area].MM2 >= leastMM2) && look(takes, open) {
 			out = append(out, front(b, p.Bench, s, open))
 		}
@@ -92,7 +93,7 @@ func front(b *panel.Board, bench steps.Bench, s *steps.Step, open time.Duration)
 		parts = []int{slices.MaxFunc(s.Cells, func(x, y int) int { return cmp.Compare(b.Part(x).AreaMM2, b.Part(y).AreaMM2) })}
 	}
 	cutIn, fill := steps.BrushesFor(b, parts, bench.Brushes)
-	f := Front{Area: s.On.Area, Wash: s.On.Wash, Parts: parts, Fill: fill, Open: open}
+	f := Front{Area: s.On.Area, Wash: s.On.Wash, Parts: parts, Fill: fill, Open: open, on: bench.Surface(b.Card.PaperFacts())}
 	h := handOf(cutIn, fill, bench.Pace, w.Technique)
 	f.look(b, h)
 	return f

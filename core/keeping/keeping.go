@@ -189,9 +189,10 @@ func (d *Desk) caseOf(b *panel.Board, r *panel.Reserve) reserve.Case {
 		}
 	}
 	room := b.Card.Room
-	c.Open = paper.Surface.Until(drying.Damp, technique.Laid(), c.GroundMM2, room)
+	surface := d.Bench.Surface(paper)
+	c.Open = surface.Until(drying.Damp, technique.Laid(), c.GroundMM2, room)
 	if b.Card.Drying == card.Heat || b.Card.Drying == card.Mixed && c.GroundMM2 <= 100*d.Bench.HeatCM2 {
-		c.Unheated = max(0, paper.Surface.Until(drying.BoneDry, technique.Left(), c.GroundMM2, room)-5*time.Minute)
+		c.Unheated = max(0, surface.Until(drying.BoneDry, technique.Left(), c.GroundMM2, room)-5*time.Minute)
 	}
 	c.Stamp, c.Stencilled = len(r.Cells) > 0, len(r.Cells) > 0
 	for _, s := range r.Cells {

@@ -68,7 +68,7 @@ func Easily(b *panel.Board, f *Front) (out []WayOut) {
 		mm2 += b.Part(id).AreaMM2
 	}
 	if wetter := card.WetOnWet; w.Technique != wetter && w.Technique.Laid() < wetter.Laid() && f.Wash == 0 {
-		open := b.Card.PaperFacts().Surface.Until(drying.Damp, wetter.Laid(), mm2, b.Card.Room)
+		open := f.on.Until(drying.Damp, wetter.Laid(), mm2, b.Card.Room)
 		out = append(out, WayOut{Label: "Lay it wetter", Says: "wet on wet, its edge stays open for " + minutes(open), Rho: cover.WaitOf(f.Sweep.Wait, open), Change: change.LayAs{Area: a.ID, Wash: f.Wash, Technique: wetter}})
 	}
 	for _, i := range b.KeptFrom(f.Area) {

@@ -16,6 +16,7 @@ type Progress struct {
 type Past struct {
 	Placed
 	Laid Seconds
+	Coat *Coat // when it is dry where that is known better than from Laid, nil else
 }
 
 // Replanned is an order that goes on from what has been done.

@@ -7,6 +7,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/cover"
+	"chromaqua/core/learned"
 	"chromaqua/core/panel"
 	"chromaqua/core/shelf"
 )
@@ -127,7 +128,8 @@ func (c *task) takesOf(w card.Wash, area, k int, cells []int) (time.Duration, st
 	default:
 		d = time.Duration(slow * float64(d))
 	}
-	return max(leastWork, time.Duration(c.bench.Pace*float64(d))), tool
+	pace := c.bench.Pace * c.bench.Learned.Of(learned.Pace, string(t)).By
+	return max(leastWork, time.Duration(pace*float64(d))), tool
 }
 
 // BrushesFor are the brush that cuts in along the edges of some cells or pieces of zones,

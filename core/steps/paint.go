@@ -7,6 +7,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/drying"
+	"chromaqua/core/learned"
 	"chromaqua/core/order"
 	"chromaqua/core/pigment"
 	"chromaqua/core/school"
@@ -370,8 +371,11 @@ func (c *task) heatableAs(id int, t card.Technique, over sweep, f film) {
 		return
 	}
 	op, surface := &c.in.Ops[id], c.paper.Surface
-	op.HeatDry = min(op.Dry, order.Ceil(surface.Heating(drying.TouchDry, f.left, all*t.Share())))
-	op.HeatBone = min(op.Bone, order.Ceil(surface.Heating(drying.BoneDry, f.left, all*t.Share())))
+	under := func(stage drying.Stage) order.Seconds {
+		by := c.bench.Learned.Of(learned.Heat, c.paper.Name).By
+		return order.Ceil(time.Duration(by * float64(surface.Heating(stage, f.left, all*t.Share()))))
+	}
+	op.HeatDry, op.HeatBone = min(op.Dry, under(drying.TouchDry)), min(op.Bone, under(drying.BoneDry))
 }
 
 // findGrounds marks the areas that are a background which had better come first:

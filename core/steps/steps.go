@@ -19,6 +19,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/drying"
+	"chromaqua/core/learned"
 	"chromaqua/core/order"
 	"chromaqua/core/order/solver"
 	"chromaqua/core/panel"
@@ -132,6 +133,12 @@ type Bench struct {
 	settings.Settings
 	Brushes []shelf.Brush
 	Masks   []shelf.Own // of the maker's
+	Learned learned.Factors
+}
+
+// Surface is how a paper holds water, with what was learned of how long it dries.
+func (b *Bench) Surface(p shelf.Paper) drying.Surface {
+	return p.Surface.Calibrated(b.Learned.Of(learned.Air, p.Name).By)
 }
 
 // UsualBench is a bench of the usual settings and brushes.
@@ -297,6 +304,7 @@ func (c *compiler) parts() {
 			t := &task{compiler: c, Piece: p, index: i, item: item, board: p.Board}
 			if t.board != nil {
 				t.paper, t.contacts, t.holds = t.board.Card.PaperFacts(), t.board.Contacts(), heldAs(t.board, t.Whole)
+				t.paper.Surface = c.bench.Surface(t.paper)
 				t.stages = t.stagesOf()
 				t.part(most)
 				for _, l := range t.lays {
@@ -394,6 +402,9 @@ func (c *compiler) push(s Step, o order.Op) int {
 	s.ID, o.ID, o.Attended = id, id, !s.Unattended
 	if o.Kind == "" {
 		o.Kind = order.Kind(s.Kind)
+	}
+	if s.On == nil && !s.Unattended {
+		s.Dur = time.Duration(c.bench.Learned.Of(learned.Pace, string(s.Kind)).By * float64(s.Dur))
 	}
 	o.Dur, o.Dry, o.Bone = order.Ceil(s.Dur), order.Ceil(s.Dry), order.Ceil(s.Bone)
 	if o.Regions == nil {

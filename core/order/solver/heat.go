@@ -204,9 +204,9 @@ func (d *decoder) ready(y int32) {
 		after, dry := d.end[z]+order.Seconds(a.min), d.laid[z]+order.Seconds(a.clock)
 		switch a.goal {
 		case byTouch:
-			dry = min(dry, d.coat[z].Touch)
+			dry = d.coat[z].Touch
 		case byBone:
-			dry = min(dry, d.coat[z].Bone)
+			dry = d.coat[z].Bone
 		}
 		if max(after, dry) > max(abs, clock) {
 			cause = z

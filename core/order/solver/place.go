@@ -109,15 +109,16 @@ func (d *decoder) put(x int32, s order.Seconds) {
 	} else {
 		d.setups[x], d.wait[x] = 0, 1 // it waits for whatever it follows
 	}
-	d.leaves(x, end, end+d.boost*d.heated[c])
+	laid := end + d.boost*d.heated[c]
+	d.leaves(x, end, laid, order.CoatOf(laid, *op))
 	if k := slices.Index(d.pending, x); k >= 0 {
 		d.pending = slices.Delete(d.pending, k, k+1)
 	}
 }
 
-// leaves records what x leaves that ends at end: its coat dries as if laid at laid, on
-// its card's clock.
-func (d *decoder) leaves(x int32, end, laid order.Seconds) {
+// leaves records what x leaves that ends at end: a coat laid at laid on its card's
+// clock.
+func (d *decoder) leaves(x int32, end, laid order.Seconds, coat order.Coat) {
 	c, o := d.cardOf[x], d.opOf[x]
 	op := &d.ops[o]
 	d.done[x] = true
@@ -137,16 +138,17 @@ func (d *decoder) leaves(x int32, end, laid order.Seconds) {
 		d.unmasked[c]++
 	}
 	if d.aimed {
-		d.end[x], d.laid[x], d.coat[x] = end, laid, order.CoatOf(laid, *op)
+		d.end[x], d.laid[x], d.coat[x] = end, laid, coat
 	}
 	if op.Dry > 0 {
-		d.wetUntil[c] = max(d.wetUntil[c], laid+op.Dry)
+		d.wetUntil[c] = max(d.wetUntil[c], coat.Touch)
 	}
-	d.ask(x, end, laid)
+	d.ask(x, end, laid, coat)
 }
 
-// ask passes the demands of x on, which ended at end, on its card's clock at.
-func (d *decoder) ask(x int32, end, at order.Seconds) {
+// ask passes the demands of x on, which ended at end and left a coat at a time of its
+// card's clock.
+func (d *decoder) ask(x int32, end, at order.Seconds, coat order.Coat) {
 	o := d.opOf[x]
 	base := x - o
 	list := d.demands(o)
@@ -162,12 +164,19 @@ func (d *decoder) ask(x int32, end, at order.Seconds) {
 				d.cause[y] = x
 			}
 		}
-		if v := at + order.Seconds(e.clock); v > d.clock[y] {
-			d.clock[y] = v
-			if v >= d.abs[y] {
+		dry := at + order.Seconds(e.clock)
+		switch e.goal {
+		case byTouch:
+			dry = coat.Touch
+		case byBone:
+			dry = coat.Bone
+		}
+		if dry > d.clock[y] {
+			d.clock[y] = dry
+			if dry >= d.abs[y] {
 				d.cause[y] = x
 			}
-			if !d.in.Heat.Allowed && v+d.rest[y] > d.limit {
+			if !d.in.Heat.Allowed && dry+d.rest[y] > d.limit {
 				d.failed = true
 				return
 			}

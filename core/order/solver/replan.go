@@ -124,7 +124,11 @@ func (p *problem) goOn(old *order.Schedule, was *order.Progress) *begun {
 	for _, o := range done {
 		x := p.index[o.Op]
 		d.start[x] = o.Start
-		d.leaves(x, o.End, o.Laid)
+		coat := order.CoatOf(o.Laid, p.ops[x])
+		if o.Coat != nil {
+			coat = *o.Coat
+		}
+		d.leaves(x, o.End, o.Laid, coat)
 	}
 	for _, h := range was.Heat {
 		for x := range int32(p.n) {

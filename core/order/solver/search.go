@@ -217,7 +217,7 @@ func (s *search) run() {
 	default:
 		s.firstAnswers()
 	}
-	if s.best == nil {
+	if s.best == nil || s.toDo() < 2 {
 		return
 	}
 	s.improve()

@@ -1,0 +1,71 @@
+package steps
+
+import (
+	"fmt"
+	"hash/fnv"
+
+	"chromaqua/core/drying"
+	"chromaqua/core/learned"
+)
+
+// Keys name the steps of a plan, by their ids, as far as another plan of the same card
+// has the same step: by its piece, what it does there, and on which cells. What cannot be
+// told apart is numbered.
+func (p *Plan) Keys() []string {
+	out, nth := make([]string, len(p.Steps)), map[string]int{}
+	for i := range p.Steps {
+		s := &p.Steps[i]
+		h := fnv.New64a()
+		fmt.Fprint(h, s.Cells)
+		if s.On == nil {
+			fmt.Fprint(h, s.Title)
+		}
+		k := fmt.Sprintf("%s.%d/%s/%s/%x", p.Pieces[s.Piece].ID, s.Item, s.Kind, s.Deed, h.Sum64())
+		if nth[k]++; nth[k] > 1 {
+			k = fmt.Sprintf("%s/%d", k, nth[k])
+		}
+		out[i] = k
+	}
+	return out
+}
+
+// Spoken names what a step leaves, within a sentence: "Sand 2a", "the ink of the line".
+func (p *Plan) Spoken(s *Step) string { return p.spoken(s.ID) }
+
+// PaperOf names the paper a step is on, "" where nothing is laid on its piece.
+func (p *Plan) PaperOf(s *Step) string {
+	if b := p.Pieces[s.Piece].Board; b != nil {
+		return b.Card.PaperFacts().Name
+	}
+	return ""
+}
+
+// Pace names what a step's duration is learned by: its technique, or else its kind.
+func (p *Plan) Pace(s *Step) string {
+	if s.On != nil && s.On.Wash != Wetting {
+		return string(p.AreaOf(s).Washes[s.On.Wash].Technique)
+	}
+	return string(s.Kind)
+}
+
+// Expected is what was known of a step when it was planned: how its paper dries by air,
+// its pace, and the room.
+func (p *Plan) Expected(s *Step) (air, pace learned.Factor, room drying.Room) {
+	room = drying.StillRoom
+	if b := p.Pieces[s.Piece].Board; b != nil {
+		room = b.Card.Room
+	}
+	return p.Bench.Learned.Of(learned.Air, p.PaperOf(s)), p.Bench.Learned.Of(learned.Pace, p.Pace(s)), room
+}
+
+// Largest is the area of the largest cell a step wets, mm².
+func (p *Plan) Largest(s *Step) (mm2 float64) {
+	b := p.Pieces[s.Piece].Board
+	if b == nil {
+		return 0
+	}
+	for _, id := range s.Cells {
+		mm2 = max(mm2, b.Part(id).AreaMM2)
+	}
+	return mm2
+}
