@@ -274,7 +274,7 @@ func (s *State) need(op, goal int) float64 {
 
 // soonest is by how much sooner than it was told something may have come about that
 // nobody had asked for: the maker saw it, but not at once.
-const soonest = 0.8
+const soonest = 0.65
 
 // look takes what was seen of a coat into account, and learns from it.
 func (s *State) look(c *coat, e *Event, t order.Seconds) {

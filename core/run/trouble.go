@@ -215,7 +215,7 @@ func (w *Work) with(events []Event) *Work {
 			done[op] = true
 		case Repaired:
 			_, r, known := fixOf(e.Fix)
-			if !known || r.NoPulp && w.pulp(op) || !r.adds() || len(out.Ops) >= len(w.Ops)+MaxAdded {
+			if !known || r.NoPulp && out.pulp(op) || !r.adds() || len(out.Ops) >= len(w.Ops)+MaxAdded {
 				continue
 			}
 			if !own {
@@ -235,7 +235,7 @@ func (w *Work) with(events []Event) *Work {
 const MaxAdded = 200
 
 // adds reports whether a remedy changes the plan.
-func (r *Remedy) adds() bool { return r.Effect >= HandsOff }
+func (r *Remedy) adds() bool { return r.Effect != NoEffect }
 
 func (w *Work) pulp(op int) bool { return (&State{Work: w}).onPulp(op) }
 
@@ -253,38 +253,77 @@ func (w *Work) clone() *Work {
 // extend adds what a remedy asks for after an operation, when others are done: whatever
 // has to wait for that one waits for it too.
 func (w *Work) extend(op int, r *Remedy, done map[int]bool) {
-	if r.Effect == HandsOff { // all that waits until it is touch-dry waits until it is bone dry
+	switch r.Effect {
+	case HandsOff: // all that waits until it is touch-dry waits until it is bone dry
 		for i := range w.In.Arcs {
 			if a := &w.In.Arcs[i]; a.From == op && a.Type == order.Dry {
 				a.Type = order.Bone
 			}
 		}
 		return
+	case WetAgain: // it may have been dry enough to be handled before
+		w.handled(op, op, done, w.earlier([]int{op}))
+		return
 	}
 	id := w.addition(op, r)
-	arc := func(from, to int, as order.ArcType) {
-		w.In.Arcs = append(w.In.Arcs, order.Arc{From: from, To: to, Type: as})
-	}
 	dry := order.Dry
 	if r.Effect == RedoIt || r.Effect == Weight {
 		dry = order.Bone
 	}
-	arc(op, id, dry)
+	before := []int{op}
+	w.wait(op, id, dry)
 	for x := range id {
 		kind, share := w.Ops[x].Step.Kind, w.share(x, op)
 		switch {
 		case x == op || w.Ops[x].Card != w.Ops[op].Card || !w.onPiece(x, op):
-		case r.Effect == Weight && (w.Ops[x].washed && !w.afterHandling(x, op) || kind == steps.Untape || kind == steps.Unmask):
-			arc(x, id, order.Bone)
-		case done[x] && share, share && w.meets(op, x):
-			arc(x, id, dry)
-		case done[x] || w.before(x, op):
-		case share:
-			arc(id, x, order.Dry)
-		case handles[kind] && (r.Effect != Weight || kind == steps.Trim || kind == steps.CutOut || kind == steps.Mount):
-			arc(id, x, order.Bone)
+		case r.Effect == Weight && (w.Ops[x].washed && !w.afterHandling(x, op) || kind == steps.Untape || kind == steps.Unmask),
+			share && (done[x] || w.meets(op, x)):
+			w.wait(x, id, dry)
+			before = append(before, x)
 		}
 	}
+	earlier := w.earlier(before)
+	w.handled(id, op, done, earlier)
+	for x := range id {
+		if r.Effect != Weight && !done[x] && !earlier[x] && w.Ops[x].Card == w.Ops[op].Card && w.onPiece(x, op) && w.share(x, op) {
+			w.wait(id, x, order.Dry)
+		}
+	}
+}
+
+// handled lets all handling of an operation's piece wait until what another has laid there
+// is bone dry.
+func (w *Work) handled(id, op int, done, earlier map[int]bool) {
+	weight := w.In.Ops[id].Kind == order.Kind(steps.Flatten)
+	for x := range w.Ops {
+		kind := w.Ops[x].Step.Kind
+		if x != id && !done[x] && !earlier[x] && w.Ops[x].Card == w.Ops[op].Card && w.onPiece(x, op) && handles[kind] && (!weight || bends[kind]) {
+			w.wait(id, x, order.Bone)
+		}
+	}
+}
+
+// wait lets an operation wait for another.
+func (w *Work) wait(from, to int, as order.ArcType) {
+	w.In.Arcs = append(w.In.Arcs, order.Arc{From: from, To: to, Type: as})
+}
+
+// earlier are some operations and all that come before them.
+func (w *Work) earlier(of []int) map[int]bool {
+	into := map[int][]int{}
+	for _, a := range w.In.Arcs {
+		into[a.To] = append(into[a.To], a.From)
+	}
+	out := map[int]bool{}
+	for len(of) > 0 {
+		x := of[len(of)-1]
+		of = of[:len(of)-1]
+		if !out[x] {
+			out[x] = true
+			of = append(of, into[x]...)
+		}
+	}
+	return out
 }
 
 // addition adds the operation that a remedy is, and returns its number.
@@ -320,16 +359,11 @@ func (w *Work) meets(op, x int) bool {
 		slices.ContainsFunc(w.In.Joins, func(j order.Join) bool { return j.A == op && j.B == x || j.A == x && j.B == op })
 }
 
-// before reports whether a planned operation always comes before another of its card.
-func (w *Work) before(x, y int) bool {
-	return w.Plan(x).Before(w.Ops[x].Step.ID, w.Ops[y].Step.ID)
-}
-
-// afterHandling reports whether an operation comes only after the piece was trimmed, cut
+// afterHandling reports whether an operation comes only after its piece was trimmed, cut
 // out or mounted.
 func (w *Work) afterHandling(x, op int) bool {
 	for y := range w.Ops {
-		if k := w.Ops[y].Step.Kind; w.Ops[y].Card == w.Ops[op].Card && (k == steps.Trim || k == steps.CutOut || k == steps.Mount) && w.onPiece(y, op) && w.before(y, x) {
+		if bends[w.Ops[y].Step.Kind] && w.Ops[y].Card == w.Ops[op].Card && w.onPiece(y, op) && w.Plan(y).Before(w.Ops[y].Step.ID, w.Ops[x].Step.ID) {
 			return true
 		}
 	}
@@ -338,8 +372,11 @@ func (w *Work) afterHandling(x, op int) bool {
 
 // handles are the kinds of steps that press on a piece, or bend it: it has to be bone dry.
 var handles = map[steps.Kind]bool{
-	steps.Untape: true, steps.Press: true, steps.Flatten: true, steps.Trim: true, steps.CutOut: true, steps.Mount: true,
+	steps.Unmask: true, steps.Mask: true, steps.Untape: true, steps.Press: true, steps.Flatten: true, steps.Trim: true, steps.CutOut: true, steps.Mount: true,
 }
+
+// bends are those of them that come after flattening.
+var bends = map[steps.Kind]bool{steps.Trim: true, steps.CutOut: true, steps.Mount: true}
 
 // onPiece reports whether an operation is done to the piece that another is on: mounting
 // is done to all.
