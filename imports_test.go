@@ -63,11 +63,12 @@ var rooms = map[string][]string{
 	"internal/pdfpage":  {"core/grey", "core/length"},
 	"internal/picture":  {"core/length", "core/lineart", "internal/pdfpage", "internal/svg"},
 	"internal/standin":  {"core/pigment", "core/proof"},
-	"internal/store":    {"core/card", "core/length", "core/paper", "core/proof", "core/settings", "core/shelf"},
+	"internal/store":    {"core/card", "core/learned", "core/length", "core/paper", "core/run", "core/proof", "core/settings", "core/shelf"},
 	"internal/cardfile": {"core/card", "internal/picture", "internal/store"},
 	"core/printing":     {"core/card", "core/cutting", "core/fold", "core/grey", "core/length", "core/panel", "core/shelf", "core/wording"},
 	"internal/sheet":    {"core/card", "core/guide", "core/mask", "core/fold", "core/printing", "core/length", "core/lineart", "core/order", "core/panel", "core/pigment", "core/steps", "core/cutting", "core/paper", "core/pouch", "core/proof", "core/wording"},
 	"internal/demo":     {"core/...", "internal/picture", "internal/standin", "internal/store"},
+	"internal/bench":    {"core/drying", "core/learned", "core/order", "core/run", "core/settings", "core/steps", "core/wording", "internal/desk", "internal/standin", "internal/store"},
 	"internal/desk":     {"core/...", "internal/picture", "internal/store"},
 
 	// The web, from the ground up: a page, the board on it, what stations and what
@@ -82,7 +83,8 @@ var rooms = map[string][]string{
 	"internal/web/station/order":   {"core/...", "internal/desk", "internal/web/board", "internal/web/page", "internal/web/station"},
 	"internal/web/station/bench":   {"core/drying", "core/steps", "internal/sheet", "internal/web/page", "internal/web/station", "internal/web/station/order"},
 	"internal/web/door":            {"internal/store", "internal/web/page"},
-	"internal/web/drawer":          {"core/length", "internal/desk", "internal/store", "internal/web/door", "internal/web/page"},
+	"internal/web/drawer":          {"core/length", "internal/bench", "internal/desk", "internal/store", "internal/web/door", "internal/web/page"},
+	"internal/web/drawer/bench":    {"core/...", "internal/bench", "internal/desk", "internal/store", "internal/web/board", "internal/web/drawer", "internal/web/page"},
 	"internal/web/drawer/cards":    {"core/card", "core/fold", "internal/cardfile", "internal/demo", "internal/desk", "internal/store", "internal/web/drawer", "internal/web/page"},
 	"internal/web/drawer/newcard":  {"core/card", "core/fold", "core/length", "core/school", "internal/web/drawer", "internal/web/page"},
 	"internal/web/drawer/paper":    {"core/card", "core/change", "core/length", "core/paper", "core/shelf", "core/wording", "internal/desk", "internal/store", "internal/web/drawer", "internal/web/page"},
@@ -92,7 +94,7 @@ var rooms = map[string][]string{
 	"internal/web/drawer/cut":      {"core/cutting", "core/length", "core/paper", "core/wording", "internal/desk", "internal/sheet", "internal/store", "internal/web/board", "internal/web/drawer", "internal/web/page"},
 	"internal/web/drawer/settings": {"core/card", "core/paper", "core/school", "core/settings", "core/wording", "internal/cardfile", "internal/desk", "internal/picture", "internal/store", "internal/web/door", "internal/web/drawer", "internal/web/page"},
 	"internal/web/webtest":         {"core/...", "internal/demo", "internal/standin", "internal/store", "internal/web", "internal/web/station"},
-	"internal/web":                 {"internal/desk", "internal/store", "internal/web/board", "internal/web/door", "internal/web/drawer", "internal/web/drawer/cards", "internal/web/drawer/cut", "internal/web/drawer/library", "internal/web/drawer/newcard", "internal/web/drawer/paper", "internal/web/drawer/settings", "internal/web/drawer/shelf", "internal/web/drawer/tests", "internal/web/page", "internal/web/station", "internal/web/station/bench", "internal/web/station/colour", "internal/web/station/format", "internal/web/station/line", "internal/web/station/masks", "internal/web/station/order"},
+	"internal/web":                 {"internal/bench", "internal/desk", "internal/standin", "internal/web/drawer/bench", "internal/store", "internal/web/board", "internal/web/door", "internal/web/drawer", "internal/web/drawer/cards", "internal/web/drawer/cut", "internal/web/drawer/library", "internal/web/drawer/newcard", "internal/web/drawer/paper", "internal/web/drawer/settings", "internal/web/drawer/shelf", "internal/web/drawer/tests", "internal/web/page", "internal/web/station", "internal/web/station/bench", "internal/web/station/colour", "internal/web/station/format", "internal/web/station/line", "internal/web/station/masks", "internal/web/station/order"},
 
 	"scripts/mutants": {},
 	"scripts/torture": {"core/shelf"},

@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"net/url"
 
 	"chromaqua/core/school"
 )
@@ -35,8 +36,13 @@ type Settings struct {
 	HeatCM2 float64 `json:"heat_cm2"` // a larger wet patch dries by air where drying is mixed
 	Rack    int     `json:"rack"`     // wet cards that find room beside the one being painted
 
+	Sensor string `json:"sensor,omitempty"` // where the room is read: the address of a sensor, or [SimulatedSensor]; "" nowhere
+
 	Schools school.Ways `json:"schools,omitzero"` // how the maker works
 }
+
+// SimulatedSensor is the sensor that ships with the program, and makes its readings up.
+const SimulatedSensor = "simulated"
 
 // Default is what holds until the maker says otherwise: makers take about twice as
 // long as a quick hand, and heat warps what is larger than a playing-card corner.
@@ -54,7 +60,22 @@ func (s Settings) Check() error {
 	case s.Rack < 0 || s.Rack > MaxRack:
 		return fmt.Errorf("a rack holds 0 to %d wet cards", MaxRack)
 	}
+	if err := checkSensor(s.Sensor); err != nil {
+		return err
+	}
 	return s.Schools.Check()
+}
+
+// checkSensor reports an address at which no sensor can be asked.
+func checkSensor(at string) error {
+	if at == "" || at == SimulatedSensor {
+		return nil
+	}
+	u, err := url.Parse(at)
+	if err != nil || u.Scheme != "http" && u.Scheme != "https" || u.Host == "" || len(at) > 300 {
+		return fmt.Errorf("%.60q is no address of a room sensor; it begins with http://", at)
+	}
+	return nil
 }
 
 // Decode reads and checks settings; what is not given is as by default.

@@ -12,6 +12,7 @@ import (
 	lru "github.com/hashicorp/golang-lru/v2"
 
 	"chromaqua/core/advice"
+	"chromaqua/core/learned"
 	"chromaqua/internal/store"
 )
 
@@ -23,6 +24,7 @@ type Desk struct {
 	watches  *lru.Cache[watchKey, []advice.Watch]
 	orders   *lru.Cache[planKey, *Planned]
 	cuts     *lru.Cache[cutKey, *CutPlan]
+	factors  *lru.Cache[store.SeenMark, learned.Factors]
 	opening  chan struct{} // holds one place: pictures that come in are opened one at a time, to bound memory
 }
 
@@ -30,7 +32,7 @@ type Desk struct {
 func New(s *store.Store) *Desk {
 	return &Desk{
 		Store: s, readings: newReadings(s), opening: make(chan struct{}, 1),
-		compiled: Cache[planKey, Compiled](keptCompiled), watches: Cache[watchKey, []advice.Watch](keptWatches), orders: Cache[planKey, *Planned](keptOrders), cuts: Cache[cutKey, *CutPlan](keptCuts),
+		compiled: Cache[planKey, Compiled](keptCompiled), watches: Cache[watchKey, []advice.Watch](keptWatches), orders: Cache[planKey, *Planned](keptOrders), cuts: Cache[cutKey, *CutPlan](keptCuts), factors: Cache[store.SeenMark, learned.Factors](1),
 	}
 }
 

@@ -90,6 +90,24 @@ func (d *Desk) whole(ctx context.Context, l *Laid, key planKey, bench steps.Benc
 	return c
 }
 
+// PlanAt is the plan of a revision with all its pieces at a bench, whatever the studio's is
+// by now. It waits until its cells are read.
+func (d *Desk) PlanAt(ctx context.Context, rev *store.Revision, bench steps.Bench) (*steps.Plan, error) {
+	whole := rev.At("")
+	key := wholeKey(planKey{KeyOf(whole), digestOf(bench)})
+	if c, ok := d.compiled.Get(key); ok {
+		return c.Plan, c.Err
+	}
+	pieces, _, err := d.Pieces(ctx, whole)
+	if err != nil {
+		return nil, Refuse(err)
+	}
+	plan, err := steps.CompileAll(pieces, whole.Whole, bench)
+	c := Compiled{plan, Refuse(err)}
+	d.compiled.Add(key, c)
+	return c.Plan, c.Err
+}
+
 // wholeKey names the plan of a card with all its pieces.
 func wholeKey(key planKey) planKey {
 	key.piece = "*"

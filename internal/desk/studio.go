@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"slices"
 
+	"chromaqua/core/learned"
 	"chromaqua/core/paper"
 	"chromaqua/core/proof"
 	"chromaqua/core/shelf"
@@ -56,6 +57,9 @@ func (d *Desk) Studio(ctx context.Context, needs Needs) (out Studio, err error) 
 		return out, err
 	}
 	out.Bench = steps.Bench{Settings: set.Settings, Brushes: shelf.BrushesOf(out.Own)}
+	if out.Bench.Learned, err = d.learned(ctx); err != nil {
+		return out, err
+	}
 	for _, o := range out.Own {
 		if o.What == shelf.OwnMask {
 			out.Bench.Masks = append(out.Bench.Masks, o)
@@ -76,6 +80,24 @@ func (d *Desk) Studio(ctx context.Context, needs Needs) (out Studio, err error) 
 		out.Drawer, out.Key.drawer = rev.Stock, rev.Seq
 	}
 	return out, nil
+}
+
+// learned is what was learned at the bench. It is summed up again only when more was seen.
+func (d *Desk) learned(ctx context.Context) (learned.Factors, error) {
+	mark, err := d.SeenMark(ctx)
+	if err != nil {
+		return nil, err
+	}
+	if f, ok := d.factors.Get(mark); ok {
+		return f, nil
+	}
+	book, err := d.Seen(ctx, 0)
+	if err != nil {
+		return nil, err
+	}
+	f := book.Factors()
+	d.factors.Add(mark, f)
+	return f, nil
 }
 
 // Material returns the material of a choice: a general one by its id, or the maker's

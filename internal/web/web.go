@@ -15,11 +15,14 @@ import (
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/chi/v5/middleware"
 
+	running "chromaqua/internal/bench"
 	"chromaqua/internal/desk"
+	"chromaqua/internal/standin"
 	"chromaqua/internal/store"
 	"chromaqua/internal/web/board"
 	"chromaqua/internal/web/door"
 	"chromaqua/internal/web/drawer"
+	benches "chromaqua/internal/web/drawer/bench"
 	"chromaqua/internal/web/drawer/cards"
 	"chromaqua/internal/web/drawer/cut"
 	"chromaqua/internal/web/drawer/library"
@@ -46,13 +49,14 @@ func stations() []station.Entry {
 
 // drawers are the pages that belong to no card, in the order of the navigation.
 func drawers() []drawer.Entry {
-	return []drawer.Entry{cards.Entry, paper.Entry, cut.Entry, shelf.Entry, library.Entry, tests.Entry, settings.Entry, newcard.Entry}
+	return []drawer.Entry{cards.Entry, benches.Entry, paper.Entry, cut.Entry, shelf.Entry, library.Entry, tests.Entry, settings.Entry, newcard.Entry}
 }
 
 // Server is the web application over one studio.
 type Server struct {
 	log     *slog.Logger
 	desk    *desk.Desk
+	benches *running.Benches
 	pages   *page.Pages
 	host    *station.Host
 	Door    *door.Door
@@ -73,6 +77,7 @@ func New(s *store.Store, log *slog.Logger, more ...station.Entry) *Server {
 	}
 	srv := &Server{log: log, desk: desk.New(s), pages: page.New(log, nav, rooms...)}
 	srv.pages.Copies = s.Copies
+	srv.benches = running.New(srv.desk)
 	srv.host = station.NewHost(srv.pages, srv.desk, stations)
 	srv.Door = door.New(srv.pages, s)
 	srv.handler = srv.routes(drawers)
@@ -95,8 +100,9 @@ func (s *Server) routes(drawers []drawer.Entry) http.Handler {
 	s.Door.Routes(r)
 	r.Get("/static/*", s.pages.Assets)
 	r.Get("/lengths", s.pages.Handle(page.Lengths))
+	r.Get("/standin/room.json", standin.ServeRoom)
 	for _, d := range drawers {
-		d.Routes(drawer.Kit{Pages: s.pages, Desk: s.desk, Door: s.Door}, r)
+		d.Routes(drawer.Kit{Pages: s.pages, Desk: s.desk, Door: s.Door, Benches: s.benches}, r)
 	}
 	r.Route("/cards/{card}", s.host.Routes)
 	return r

@@ -10,6 +10,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"chromaqua/core/length"
+	"chromaqua/internal/bench"
 	"chromaqua/internal/desk"
 	"chromaqua/internal/store"
 	"chromaqua/internal/web/door"
@@ -20,7 +21,8 @@ import (
 type Kit struct {
 	*page.Pages
 	*desk.Desk
-	Door *door.Door
+	Door    *door.Door
+	Benches *bench.Benches
 }
 
 // Entry is a drawer's row in the table of drawers.

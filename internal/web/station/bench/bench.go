@@ -1,5 +1,5 @@
-// Package bench is the station of the bench sheet: everything on paper, to lie beside
-// the paint.
+// Package bench is the station of the bench: the way to the live bench, and everything on
+// paper, to lie beside the paint.
 package bench
 
 import (
@@ -29,7 +29,7 @@ type place struct{ host *station.Host }
 
 // About says what the station is.
 func (*place) About() station.About {
-	return station.About{ID: "bench", Name: "Bench sheet", Question: "Everything on paper, to lie beside the paint."}
+	return station.About{ID: "bench", Name: "Bench", Question: "What do I do now? Live, or everything on paper to lie beside the paint."}
 }
 
 // view is what the sheet shows.
@@ -40,6 +40,8 @@ type view struct {
 	PDF      string
 	Palette  string // what becomes of it
 	Room     drying.Room
+	CardID   int64
+	Going    []int64 // runs of it that go on
 }
 
 // Show shows the sheet.
@@ -48,7 +50,12 @@ func (p *place) Show(v *station.Visit) error {
 	if plan == nil {
 		return err
 	}
+	going, err := p.host.Going(v.Context(), v.Rev.ID)
+	if err != nil {
+		return err
+	}
 	v.Page.View = &view{
+		CardID: v.Rev.ID, Going: going,
 		Order: order.ViewOf(plan), Mixes: plan.Plan.Mixes, Cautions: plan.Plan.Cautions(plan.Schedule),
 		PDF: page.CardAddress(v.Rev.Address(), "bench.pdf"), Palette: steps.PaletteNote(plan.Plan.Ways), Room: v.Rev.Card.Room,
 	}
