@@ -66,6 +66,12 @@ func ratio(took, estimate time.Duration) float64 {
 	return math.Log(min(1/least, max(least, float64(took)/max(1, float64(estimate)))))
 }
 
+// slip is the logarithm of a ratio that is taken for a slip of the finger.
+const slip = 1.2
+
+// Slip reports whether an observation is too far off to be one: nothing is learned from it.
+func (s Seen) Slip() bool { return s.Hi < -slip || s.Lo > slip }
+
 // A Belief is what is known of a factor: the mean and spread of its logarithm, and of
 // how many observations.
 type Belief struct {

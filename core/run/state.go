@@ -336,7 +336,7 @@ func (s *State) bare(op, goal int) time.Duration {
 
 // learn learns how a paper dries. Of bone dry nothing is learned: no finger feels it.
 func (s *State) learn(c *coat, goal int, seen learned.Seen) {
-	if o := &s.Ops[c.op]; o.washed && goal != bone && s.need(c.op, goal) > 0 {
+	if o := &s.Ops[c.op]; o.washed && goal != bone && s.need(c.op, goal) > 0 && !seen.Slip() {
 		s.Seen.Add(learned.Air, o.paper, seen)
 	}
 }

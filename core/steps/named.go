@@ -3,9 +3,11 @@ package steps
 import (
 	"fmt"
 	"hash/fnv"
+	"slices"
 
 	"chromaqua/core/drying"
 	"chromaqua/core/learned"
+	"chromaqua/core/wording"
 )
 
 // Keys name the steps of a plan, by their ids, as far as another plan of the same card
@@ -68,4 +70,27 @@ func (p *Plan) Largest(s *Step) (mm2 float64) {
 		mm2 = max(mm2, b.Part(id).AreaMM2)
 	}
 	return mm2
+}
+
+// Basis says which of a plan's times were measured by the maker at the bench, "" while all
+// are estimates.
+func (p *Plan) Basis() string {
+	var papers, paces []string
+	for i := range p.Steps {
+		s := &p.Steps[i]
+		air, pace, _ := p.Expected(s)
+		if text := fmt.Sprintf("drying on %s (%d)", p.PaperOf(s), air.N); air.N > 0 && s.Water > 0 && !slices.Contains(papers, text) {
+			papers = append(papers, text)
+		}
+		if text := fmt.Sprintf("%s (%d)", p.Pace(s), pace.N); pace.N > 0 && !s.Unattended && !slices.Contains(paces, text) {
+			paces = append(paces, text)
+		}
+	}
+	if len(paces) > 0 {
+		papers = append(papers, "your pace at "+wording.And(paces))
+	}
+	if len(papers) == 0 {
+		return ""
+	}
+	return "Measured by you at the bench: " + wording.And(papers) + ". All other times are estimates."
 }

@@ -231,8 +231,8 @@ func (s *Store) SeenMark(ctx context.Context) (m SeenMark, err error) {
 // Epoch grows when all of the studio is replaced.
 func (s *Store) Epoch() int64 { return s.epoch.Load() }
 
-// Forget forgets what was seen of one thing, so that it is estimated again.
-func (s *Store) Forget(ctx context.Context, kind learned.Kind, name string) error {
+// Unlearn forgets what was seen of one thing, so that it is estimated again.
+func (s *Store) Unlearn(ctx context.Context, kind learned.Kind, name string) error {
 	_, err := s.db().ExecContext(ctx, "DELETE FROM seen WHERE kind = ? AND name = ?", kind, name)
 	return err
 }

@@ -37,6 +37,7 @@ var Entry = drawer.Entry{
 		k.Moves(r, drawer.Place{At: at, Head: d.head, Show: d.showSettings})
 		r.Post("/settings/restore", d.Handle(d.restore))
 		r.Get("/settings/backup.db", d.Handle(d.backup))
+		r.Post("/settings/forget", d.Handle(d.forget))
 		r.Post("/settings/invite", d.Handle(d.invite))
 		r.Post("/settings/passphrase", d.Handle(d.setPassphrase))
 		r.Post("/settings/devices/{device}/{do:name|out}", d.Handle(d.changeDevice))
@@ -67,6 +68,7 @@ type settingsView struct {
 	Copies              []store.Copy
 	Kept                string // what the studio was before it was put back, "" else
 	Door                doorView
+	Learned             []learnedView
 	Limits              []limit
 }
 
@@ -116,7 +118,7 @@ func (d *place) show(w http.ResponseWriter, r *http.Request, status int, message
 	v.Pace, v.HeatCM2, v.Rack = page.PlainNumber(rev.Settings.Pace), page.PlainNumber(rev.Settings.HeatCM2), page.PlainNumber(float64(rev.Settings.Rack))
 	v.Schools = schoolsOf(rev.Settings.Schools)
 	if message != "" && r.PostForm != nil {
-		for name, to := range map[string]*string{"pace": &v.Pace, "heat": &v.HeatCM2, "rack": &v.Rack} {
+		for name, to := range map[string]*string{"pace": &v.Pace, "heat": &v.HeatCM2, "rack": &v.Rack, "sensor": &v.Settings.Sensor} {
 			if r.PostForm.Has(name) {
 				*to = r.PostForm.Get(name)
 			}
@@ -130,6 +132,9 @@ func (d *place) show(w http.ResponseWriter, r *http.Request, status int, message
 		return err
 	}
 	v.Door.Invited = invited
+	if v.Learned, err = d.learnedHere(r); err != nil {
+		return err
+	}
 	d.Render(w, r, status, "settings.html", v)
 	return nil
 }
@@ -184,11 +189,12 @@ func settingsOf(r *http.Request) (settings.Settings, error) {
 		Pace    float64       `json:"pace"`
 		HeatCM2 float64       `json:"heat" words:"largest patch to heat"`
 		Rack    int           `json:"rack"`
+		Sensor  string        `json:"sensor"`
 	}
 	if err := page.Decode(r, &form); err != nil {
 		return settings.Settings{}, err
 	}
-	v := settings.Settings{Hand: form.Hand, Pace: form.Pace, HeatCM2: form.HeatCM2, Rack: form.Rack}
+	v := settings.Settings{Hand: form.Hand, Pace: form.Pace, HeatCM2: form.HeatCM2, Rack: form.Rack, Sensor: form.Sensor}
 	for _, q := range school.Questions() {
 		way := r.PostForm.Get("school-" + q.ID)
 		if way == q.Ways[0].ID {

@@ -49,6 +49,7 @@ func (p *place) Show(v *station.Visit) error {
 	}
 	shown := ViewOf(plan)
 	shown.Drying = steps.DryingNote(v.Rev.Card.Drying, v.Studio.Bench.HeatCM2)
+	shown.Basis = plan.Plan.Basis()
 	shown.upView = upOf(plan, v.Laid)
 	shown.Schools, shown.Departs = schoolsOf(v), v.Rev.Card.Departures(v.Studio.Bench.Schools)
 	v.Page.View = shown
