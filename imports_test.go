@@ -32,6 +32,7 @@ var rooms = map[string][]string{
 	"core/table":                {},
 	"core/cover":                {},
 	"core/learned":              {},
+	"core/practice":             {"core/drying"},
 	"core/mask":                 {},
 	"core/grey":                 {"core/lineart"},
 	"core/fold":                 {"core/length"},

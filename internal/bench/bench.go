@@ -29,7 +29,8 @@ type Lot struct {
 
 // Setup is what lies on a bench, and how it is set.
 type Setup struct {
-	Lots  []Lot       `json:"lots"`
+	Lots  []Lot       `json:"lots,omitempty"`
+	Timer *run.Timer  `json:"timer,omitempty"` // a wash without a card, in place of lots
 	Rack  int         `json:"rack"`
 	Bench steps.Bench `json:"bench"` // as the maker worked when the run began
 }
@@ -116,8 +117,39 @@ func (b *Benches) Begin(ctx context.Context, lots []Lot, rack int) (int64, error
 	return b.desk.BeginRun(ctx, doc)
 }
 
+// Time puts a wash without a card on the clock.
+func (b *Benches) Time(ctx context.Context, t run.Timer) (int64, error) {
+	studio, err := b.desk.Studio(ctx, 0)
+	if err != nil {
+		return 0, err
+	}
+	t.Learned = studio.Bench.Learned
+	if err := t.Check(); err != nil {
+		return 0, desk.Refuse(err)
+	}
+	doc, err := json.Marshal(Setup{Timer: &t})
+	if err != nil {
+		return 0, err
+	}
+	id, err := b.desk.BeginRun(ctx, doc)
+	if err != nil {
+		return 0, err
+	}
+	return id, b.Tell(ctx, id, run.LaidNow())
+}
+
+// IsTimer reports whether a run is a timer's.
+func IsTimer(doc []byte) bool {
+	var s Setup
+	return json.Unmarshal(doc, &s) == nil && s.Timer != nil
+}
+
 // lay plans what lies on a bench.
 func (b *Benches) lay(ctx context.Context, setup *Setup) (*run.Work, []Place, error) {
+	if setup.Timer != nil {
+		w, err := run.NewTimer(setup.Timer)
+		return w, nil, desk.Refuse(err)
+	}
 	var cards []run.Card
 	var places []Place
 	for i, l := range setup.Lots {
@@ -203,8 +235,11 @@ func (b *Benches) read(ctx context.Context, o *bench) error {
 // NameOf names a run by what lies on its bench.
 func NameOf(doc []byte) string {
 	var s Setup
-	if json.Unmarshal(doc, &s) != nil || len(s.Lots) == 0 {
-		return "an empty bench"
+	switch {
+	case json.Unmarshal(doc, &s) != nil:
+		return "a bench that cannot be read"
+	case s.Timer != nil:
+		return s.Timer.Name()
 	}
 	var names []string
 	for _, l := range s.Lots {

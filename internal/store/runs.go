@@ -237,6 +237,42 @@ func (s *Store) Unlearn(ctx context.Context, kind learned.Kind, name string) err
 	return err
 }
 
+// A Practised is how well exercises of a task went, the latest last.
+type Practised struct {
+	Task   string
+	Scores []int
+}
+
+// keptPractice is how many exercises of a task are shown.
+const keptPractice = 20
+
+// Practise keeps the score of an exercise.
+func (s *Store) Practise(ctx context.Context, task string, score int) error {
+	_, err := s.db().ExecContext(ctx, "INSERT INTO practice (task, score, made) VALUES (?, ?, ?)", task, score, s.now().Unix())
+	return err
+}
+
+// Practice lists how exercises went, by task, the latest of each.
+func (s *Store) Practice(ctx context.Context) (out []Practised, err error) {
+	rows, err := s.db().QueryContext(ctx, "SELECT task, score FROM (SELECT id, task, score, row_number() OVER (PARTITION BY task ORDER BY id DESC) AS n FROM practice) WHERE n <= ? ORDER BY task, id", keptPractice)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	for rows.Next() {
+		var task string
+		var score int
+		if err := rows.Scan(&task, &score); err != nil {
+			return nil, err
+		}
+		if n := len(out); n == 0 || out[n-1].Task != task {
+			out = append(out, Practised{Task: task})
+		}
+		out[len(out)-1].Scores = append(out[len(out)-1].Scores, score)
+	}
+	return out, rows.Err()
+}
+
 // CardAt returns a revision of a card that was shown once, whatever has become of it.
 func (s *Store) CardAt(ctx context.Context, id, seq int64) (*Revision, error) {
 	return s.scanCard(s.db().QueryRowContext(ctx, `

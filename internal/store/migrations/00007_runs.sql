@@ -28,8 +28,16 @@ CREATE TABLE seen (
     hi   REAL
 ) STRICT;
 CREATE INDEX seen_of ON seen (kind, name);
+-- What came of practising, an exercise a row.
+CREATE TABLE practice (
+    id    INTEGER PRIMARY KEY,
+    task  TEXT NOT NULL,
+    score INTEGER NOT NULL,           -- 0 to 100
+    made  INTEGER NOT NULL            -- Unix seconds
+) STRICT;
 
 -- +goose Down
+DROP TABLE practice;
 DROP TABLE seen;
 DROP TABLE events;
 DROP TABLE runs;

@@ -45,6 +45,7 @@ func (p *Pages) funcs(nav []Link) template.FuncMap {
 		"dict":     dict,
 		"add":      func(a, b float64) float64 { return a + b },
 		"sub":      func(a, b float64) float64 { return a - b },
+		"float":    func(i int) float64 { return float64(i) },
 		"scaled":   func(a, b float64) float64 { return a * b },
 		"half":     func(a float64) float64 { return a / 2 },
 		"inc":      func(i int) int { return i + 1 },

@@ -12,7 +12,9 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
+	"chromaqua/core/card"
 	"chromaqua/core/run"
+	"chromaqua/core/shelf"
 	"chromaqua/core/wording"
 	"chromaqua/internal/bench"
 	"chromaqua/internal/desk"
@@ -34,6 +36,9 @@ var Entry = drawer.Entry{
 		r.Post("/bench", d.Handle(d.begin))
 		r.Get("/bench/{run:[0-9]+}", d.Handle(d.now))
 		r.Post("/bench/{run:[0-9]+}", d.Handle(d.tell))
+		r.Post("/bench/timers", d.Handle(d.time))
+		r.Get("/bench/practice", d.Handle(d.practise))
+		r.Post("/bench/practice", d.Handle(d.judge))
 		r.Get("/bench/{run:[0-9]+}/trouble", d.Handle(d.trouble))
 		r.Get("/bench/{run:[0-9]+}/calls", d.calls)
 	},
@@ -54,6 +59,11 @@ func runOf(r *http.Request) (int64, error) {
 type listView struct {
 	page.Page
 	Going, Over []entry
+	Timers      []timerView
+	Papers      []shelf.Paper
+	Techniques  []card.Technique
+	Sizes       []run.Size
+	Once        string
 	Cards       []*store.Revision
 	Rack        int
 	Chosen      int64 // the card it was asked for
@@ -78,14 +88,27 @@ func (d *place) showList(w http.ResponseWriter, r *http.Request, status int, mes
 	if err != nil {
 		return err
 	}
-	v := listView{Page: page.Page{Title: "Bench", Place: "bench", Message: message}}
+	v := listView{Papers: shelf.Papers(), Techniques: run.TimerTechniques(), Once: onceName(), Page: page.Page{Title: "Bench", Place: "bench", Message: message}}
 	for _, one := range runs {
 		e := entry{one.ID, bench.NameOf(one.Doc), one.Made}
+		if timed := bench.IsTimer(one.Doc); timed && !one.Over {
+			t, err := d.timerOf(r, one.ID)
+			if err != nil {
+				return err
+			}
+			v.Timers = append(v.Timers, *t)
+			continue
+		} else if timed {
+			continue // a clock that was put away
+		}
 		if one.Over {
 			v.Over = append(v.Over, e)
 		} else {
 			v.Going = append(v.Going, e)
 		}
+	}
+	for _, s := range run.Sizes {
+		v.Sizes = append(v.Sizes, s.Size)
 	}
 	if v.Cards, _, err = d.Desk.Cards(r.Context(), store.Shown); err != nil {
 		return err
@@ -194,7 +217,11 @@ func (d *place) tell(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
-	http.Redirect(w, r, fmt.Sprintf("/bench/%d", id), http.StatusSeeOther)
+	to := fmt.Sprintf("/bench/%d", id)
+	if one, err := d.RunByID(r.Context(), id); err == nil && bench.IsTimer(one.Doc) {
+		to = "/bench#timers"
+	}
+	http.Redirect(w, r, to, http.StatusSeeOther)
 	return nil
 }
 

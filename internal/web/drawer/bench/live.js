@@ -7,6 +7,8 @@ const wishes = () => JSON.parse(localStorage.getItem("bench wishes") ?? "{}");
 let calls = null, due = 0, saying = "", ahead = 0, awake = null, pressedAt = 0;
 
 export function listen() {
+  practise();
+  if (document.querySelector("[data-timers]")) setInterval(tickTimers, 500);
   if (!live()) return;
   hear();
   dress();
@@ -122,6 +124,41 @@ function chime() {
   setTimeout(() => a.close(), 1200);
 }
 
+/** Timers without a card: they count down, and are looked at again as a stage is over. */
+function tickTimers() {
+  for (const li of document.querySelectorAll("[data-timers] > li")) {
+    li.dataset.skew ??= Date.now() - +li.dataset.now;
+    for (const el of li.querySelectorAll("[data-until]")) {
+      const left = Math.round((+el.dataset.until + +li.dataset.skew - Date.now()) / 1000);
+      el.textContent = spoken(left);
+      if (left < 0 && !document.activeElement?.matches("input, select")) return location.reload();
+    }
+  }
+}
+
+const spoken = (left) => (left > 0 ? `${Math.floor(left / 60)}:${String(left % 60).padStart(2, "0")}` : "now");
+
+/** A wash dries before one's eyes, by the shares of water the program has reckoned. */
+function practise() {
+  const at = document.querySelector("[data-practice]");
+  if (!at) return;
+  const wet = at.dataset.wet.split(" ").map(Number), began = performance.now();
+  const wash = at.querySelector(".wash"), gleam = at.querySelector(".gleam"), field = at.querySelector("[data-at]");
+  const draw = (ms) => {
+    const w = wet[Math.min(wet.length - 1, Math.floor(ms / 100))], ends = at.dataset.ends.split(" ").map(Number);
+    const shine = Math.max(0, 1 - ms / Math.max(1, ends[1])), sheen = ms < ends[2] ? 0.35 * (1 - ms / ends[2]) : 0;
+    wash.style.setProperty("--w", w.toFixed(3));
+    gleam.style.opacity = Math.min(1, shine * 0.95 + sheen);
+  };
+  if (at.dataset.result) return draw(+at.dataset.result);
+  document.addEventListener("submit", () => { if (field) field.value = Math.round(performance.now() - began); }, true);
+  requestAnimationFrame(function frame() {
+    if (!at.isConnected) return;
+    draw(performance.now() - began);
+    requestAnimationFrame(frame);
+  });
+}
+
 async function stayAwake() {
   try {
     awake ??= await navigator.wakeLock?.request("screen");
@@ -136,7 +173,7 @@ function tick() {
   at.dataset.skew ??= Date.now() - +(at.dataset.now ?? Date.now());
   for (const el of at.querySelectorAll("[data-until]")) {
     const left = Math.max(0, Math.round((+el.dataset.until + +at.dataset.skew - Date.now()) / 1000));
-    el.textContent = left ? `${Math.floor(left / 60)}:${String(left % 60).padStart(2, "0")}` : "now";
+    el.textContent = spoken(left);
   }
   if (due && Date.now() > due) { due = 0; look(); }
 }
