@@ -31,6 +31,7 @@ var rooms = map[string][]string{
 	"core/settings":             {"core/school"},
 	"core/table":                {},
 	"core/cover":                {},
+	"core/evening":              {"core/order"},
 	"core/learned":              {},
 	"core/practice":             {"core/drying"},
 	"core/mask":                 {},

@@ -37,6 +37,8 @@ var Entry = drawer.Entry{
 		r.Get("/bench/{run:[0-9]+}", d.Handle(d.now))
 		r.Post("/bench/{run:[0-9]+}", d.Handle(d.tell))
 		r.Post("/bench/timers", d.Handle(d.time))
+		r.Get("/bench/evenings", d.Handle(d.evenings))
+		r.Get("/bench/evenings.{as:ics|csv}", d.Handle(d.eveningsFile))
 		r.Get("/bench/practice", d.Handle(d.practise))
 		r.Post("/bench/practice", d.Handle(d.judge))
 		r.Get("/bench/{run:[0-9]+}/trouble", d.Handle(d.trouble))
