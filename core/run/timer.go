@@ -106,7 +106,7 @@ func NewTimer(t *Timer) (*Work, error) {
 		return nil, err
 	}
 	o := &w.Ops[0]
-	o.Key, o.paper, o.air, o.room, o.largest = timerStep, paper.Name, air, t.Room, mm2
+	o.Key, o.paper, o.air, o.room, o.largest, o.pulp = timerStep, paper.Name, air, t.Room, mm2, paper.Surface == drying.Pulp
 	w.byKey = map[key]int{{0, timerStep}: 0}
 	return w, nil
 }
@@ -123,9 +123,12 @@ func (s *State) TimerStage() (stage drying.Stage, next Goal, left order.Seconds,
 	stage = s.stage(c)
 	for g, goal := range [goals]Goal{Dull, Touch, Bone} {
 		l, met := s.left(c, g)
-		if met != Surely || l > 0 {
+		switch {
+		case l > 0:
 			return stage, goal, l, true
+		case met != Surely:
+			next = goal // the driest that is likely, and was not seen
 		}
 	}
-	return drying.BoneDry, "", 0, true
+	return stage, next, 0, true
 }

@@ -174,7 +174,7 @@ func (s *State) Answers(op int) (out []Answer, ok bool) {
 	case Dulls:
 		until = s.leftTo(c, touch)
 	}
-	pulp := s.onPulp(op)
+	pulp := s.Ops[op].pulp
 	for i := range troubles {
 		row := &troubles[i]
 		a := Answer{Row: row, Phase: phase, Until: until}
@@ -187,11 +187,6 @@ func (s *State) Answers(op int) (out []Answer, ok bool) {
 		out = append(out, a)
 	}
 	return out, true
-}
-
-func (s *State) onPulp(op int) bool {
-	b := s.Plan(op).Pieces[s.Ops[op].Step.Piece].Board
-	return b != nil && b.Card.PaperFacts().Surface == drying.Pulp
 }
 
 // An Addition is what a repair adds to the plan.
@@ -215,7 +210,7 @@ func (w *Work) with(events []Event) *Work {
 			done[op] = true
 		case Repaired:
 			_, r, known := fixOf(e.Fix)
-			if !known || r.NoPulp && out.pulp(op) || !r.adds() || len(out.Ops) >= len(w.Ops)+MaxAdded {
+			if !known || r.NoPulp && out.Ops[op].pulp || !r.adds() || len(out.Ops) >= len(w.Ops)+MaxAdded {
 				continue
 			}
 			if !own {
@@ -236,8 +231,6 @@ const MaxAdded = 200
 
 // adds reports whether a remedy changes the plan.
 func (r *Remedy) adds() bool { return r.Effect != NoEffect }
-
-func (w *Work) pulp(op int) bool { return (&State{Work: w}).onPulp(op) }
 
 func (w *Work) clone() *Work {
 	out, in := *w, *w.In
@@ -389,7 +382,7 @@ func (w *Work) onPiece(x, op int) bool {
 func (s *State) repair(op int, fix string, t order.Seconds) {
 	_, r, ok := fixOf(fix)
 	c := s.coats[op]
-	if !ok || c == nil || r.Effect != WetAgain || r.NoPulp && s.onPulp(op) {
+	if !ok || c == nil || r.Effect != WetAgain || r.NoPulp && s.Ops[op].pulp {
 		return
 	}
 	*c = coat{op: op, start: c.start, end: t, from: t}

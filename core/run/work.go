@@ -51,6 +51,7 @@ type Op struct {
 	heat        learned.Factor
 	room        drying.Room // in which it was planned to dry
 	largest     float64     // cell, mm²
+	pulp        bool        // its paper is wood pulp, which pills
 	washed      bool        // its drying is that of water on its paper
 	gloss, open order.Seconds
 }
@@ -108,7 +109,7 @@ func (w *Work) lay(card int, colours map[string]int) {
 			o.HeatDry, o.HeatBone = o.Dry, o.Bone // heat does nothing that air would not do
 		}
 		w.In.Ops = append(w.In.Ops, o)
-		op := Op{Card: card, Step: s, Key: keys[i], paper: p.PaperOf(s), largest: p.Largest(s), washed: s.Water > 0, gloss: order.Floor(s.Gloss), open: order.Floor(s.Open)}
+		op := Op{Card: card, Step: s, Key: keys[i], paper: p.PaperOf(s), largest: p.Largest(s), washed: s.Water > 0, pulp: p.OnPulp(s), gloss: order.Floor(s.Gloss), open: order.Floor(s.Open)}
 		op.air, op.pace, op.room = p.Expected(s)
 		op.heat = p.Bench.Learned.Of(learned.Heat, op.paper)
 		w.Ops = append(w.Ops, op)

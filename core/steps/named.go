@@ -42,6 +42,12 @@ func (p *Plan) PaperOf(s *Step) string {
 	return ""
 }
 
+// OnPulp reports whether a step is on wood pulp.
+func (p *Plan) OnPulp(s *Step) bool {
+	b := p.Pieces[s.Piece].Board
+	return b != nil && b.Card.PaperFacts().Surface == drying.Pulp
+}
+
 // Pace names what a step's duration is learned by: its technique, or else its kind.
 func (p *Plan) Pace(s *Step) string {
 	if s.On != nil && s.On.Wash != Wetting {

@@ -40,7 +40,7 @@ func kills(ctx context.Context, b *bench) error {
 			return fmt.Errorf("kill %d: %w", n+1, err)
 		}
 	}
-	changes := len(c.shelved)
+	changes := len(c.shelved) + c.told
 	for _, n := range c.acked {
 		changes += n
 	}
@@ -55,6 +55,7 @@ type killing struct {
 	cards   []string // addresses, one a writer
 	acked   []int    // the last number each writer was told is stored
 	shelved []string
+	told    int // events of the bench that were acknowledged
 	asked   int
 	backups int
 }
@@ -71,6 +72,9 @@ func (c *killing) prepare(ctx context.Context, binary string) error {
 		}
 		c.cards, c.acked[i] = append(c.cards, card), 0
 	}
+	if a, err := s.post(ctx, "/bench/timers", "technique", "flat", "paper", "cotton-cp", "size", "petal"); err != nil || a.status != http.StatusOK {
+		return fmt.Errorf("a wash was not put on the clock: %d, %w", a.status, err)
+	}
 	return s.close()
 }
 
@@ -86,6 +90,8 @@ func (c *killing) round(ctx context.Context, binary string) error {
 	for i := range writers {
 		all.Go(func() { c.write(writing, s, i) })
 	}
+	told := 0
+	all.Go(func() { told = tell(writing, s, c.told) })
 	var shelved []string
 	all.Go(func() { shelved = shelve(writing, s, len(c.shelved)) })
 	backup := filepath.Join(filepath.Dir(c.data), fmt.Sprintf("backup-%d.db", c.asked))
@@ -95,7 +101,10 @@ func (c *killing) round(ctx context.Context, binary string) error {
 	s.kill()
 	stop()
 	all.Wait()
-	c.shelved = append(c.shelved, shelved...)
+	c.shelved, c.told = append(c.shelved, shelved...), c.told+told
+	if err := c.heard(); err != nil {
+		return err
+	}
 	if err := c.sound(backup); err != nil {
 		return err
 	}
@@ -139,6 +148,36 @@ func shelve(ctx context.Context, s *server, from int) (there []string) {
 		}
 	}
 	return there
+}
+
+// tell tells what happens at the bench, press by press, and returns how many presses were
+// acknowledged.
+func tell(ctx context.Context, s *server, from int) (told int) {
+	for {
+		a, err := s.post(ctx, "/bench/1", "kind", "note", "text", "pressed", "once", fmt.Sprintf("press-%d", from+told))
+		if err != nil || a.status != http.StatusOK {
+			return told
+		}
+		told++
+	}
+}
+
+// heard finds every press that was acknowledged, once.
+func (c *killing) heard() error {
+	db, err := sql.Open("sqlite", c.data)
+	if err != nil {
+		return err
+	}
+	var n int
+	err = db.QueryRow("SELECT COUNT(*) FROM events WHERE once LIKE 'press-%'").Scan(&n)
+	if err = errors.Join(err, db.Close()); err != nil {
+		return err
+	}
+	if n < c.told || n > c.told+1 {
+		return fmt.Errorf("%d presses were acknowledged, %d are stored", c.told, n)
+	}
+	c.told = n // the last was stored, though nobody was told any more
+	return nil
 }
 
 // sound checks the file and the backup that was being made, if it has its name.

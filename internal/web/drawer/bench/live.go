@@ -124,6 +124,10 @@ func (d *place) showNow(w http.ResponseWriter, r *http.Request, id int64, status
 	if err != nil {
 		return err
 	}
+	if b.Setup.Timer != nil {
+		http.Redirect(w, r, "/bench#timers", http.StatusSeeOther)
+		return nil
+	}
 	v := viewOf(b)
 	v.Page = page.Page{Title: v.Big, Place: "bench", Message: message}
 	if err := d.Benches.Sensor(); err != nil {
