@@ -41,7 +41,7 @@ var ErrTooLate = errors.New("there are not enough evenings left")
 // before it must be ready. Where nothing may be parted a sitting is longer, and says so.
 func Cut(in *order.Instance, s *order.Schedule, w Wish, now time.Time) ([]Sitting, error) {
 	if w.Each < MinEach || w.Each > MaxEach {
-		return nil, fmt.Errorf("a sitting is %v to %v long", MinEach, MaxEach)
+		return nil, fmt.Errorf("a sitting is %.0f minutes to %.0f hours long", MinEach.Minutes(), MaxEach.Hours())
 	}
 	c := newCutter(in, s)
 	var out []Sitting

@@ -201,7 +201,9 @@ func (b *Benches) of(ctx context.Context, id int64) (*bench, error) {
 func (b *Benches) read(ctx context.Context, o *bench) error {
 	epoch := b.desk.Epoch()
 	if o.work != nil && o.epoch == epoch {
-		return nil
+		if more, err := b.desk.Events(ctx, o.id, o.events[len(o.events)-1].Seq); err != nil || len(more) == 0 {
+			return err
+		} // else another program told of something: it is laid out anew
 	}
 	r, err := b.desk.RunByID(ctx, o.id)
 	if err != nil {

@@ -1,0 +1,111 @@
+package web_test
+
+import (
+	"slices"
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chromaqua/core/run"
+	"chromaqua/internal/web/webtest"
+)
+
+// A maker paints a card at the bench without touching the mouse; a second device shows the
+// same bench at once, and may press too.
+func TestPaintingAtTheBench(t *testing.T) {
+	st := webtest.Demo(t)
+	b, other := webtest.Browse(t, st.URL), webtest.Browse(t, st.URL)
+	b.Open("/cards/4/bench")
+	b.Press("Paint it now, at the live bench")
+	b.Waits(`document.querySelector("[data-live]")`)
+	at := webtest.Eval[string](b, "location.pathname")
+	other.Open(at)
+	other.Waits(`document.querySelector("[data-live]")`)
+	other.Listens()
+	says := func(b *webtest.Browser) string {
+		return webtest.Eval[string](b, `document.querySelector(".livestep h1").innerText`)
+	}
+	first := says(b)
+	assert.Equal(t, first, says(other))
+	assert.Empty(t, faults(b))
+
+	var took []time.Duration
+	for range 3 { // cut, line, tape
+		was := says(other)
+		b.Waits(`document.querySelector(".livekey.main")`)
+		b.Run(chromedp.Sleep(700 * time.Millisecond)) // a second press at once is no other
+		b.Key(" ")
+		began := time.Now()
+		require.Eventually(t, func() bool { return says(other) != was }, webtest.Eventually, 5*time.Millisecond)
+		took = append(took, time.Since(began))
+		require.Eventually(t, func() bool { return says(b) == says(other) }, webtest.Eventually, 5*time.Millisecond)
+	}
+	slices.Sort(took)
+	t.Logf("the other device shows it after %v", took)
+
+	b.Key("p")
+	other.Sees("Paused")
+	other.Key(" ") // go on
+	b.Waits(`document.querySelector("[data-act]").dataset.act !== "rest"`)
+
+	act := func() string { return webtest.Eval[string](b, `document.querySelector("[data-act]").dataset.act`) }
+	for range 4 { // the ink is dry, and whatever else is asked
+		if act() == "do" {
+			break
+		}
+		was := says(b)
+		b.Run(chromedp.Sleep(700 * time.Millisecond))
+		b.Key("d")
+		require.Eventually(t, func() bool { return says(b) != was }, webtest.Eventually, webtest.Tick, was)
+	}
+	require.Equal(t, "do", act(), says(b))
+	b.Run(chromedp.Sleep(700 * time.Millisecond))
+	b.Key(" ")
+	b.Waits(`document.querySelector(".dries li")`)
+	assert.NotZero(t, webtest.Eval[int](b, `document.querySelectorAll(".live-wet use").length`))
+
+	b.Key("r")
+	b.Sees("What do you see on")
+	assert.Empty(t, faults(b))
+	b.Press("A bloom a pale cauliflower with a crinkled rim")
+	b.Waits(`document.querySelector(".remedy .livekey.main")`)
+	b.Listens()
+	assert.Empty(t, faults(b))
+	b.Key(" ")
+	b.Waits(`document.querySelector("[data-live]")`)
+	events, err := st.Store.Events(t.Context(), 1, 0)
+	require.NoError(t, err)
+	assert.Equal(t, run.Repaired, events[len(events)-1].Kind)
+	b.Key("z", chromedp.ModifierCtrl)
+	require.Eventually(t, func() bool {
+		events, err = st.Store.Events(t.Context(), 1, 0)
+		return err == nil && events[len(events)-1].Kind == run.TookBack
+	}, webtest.Eventually, webtest.Tick)
+
+	for _, size := range [][2]int64{{1024, 768}, {768, 1024}, {400, 800}} {
+		b.Run(chromedp.EmulateViewport(size[0], size[1]))
+		assert.Empty(t, faults(b), "%d×%d", size[0], size[1])
+	}
+}
+
+// A wash without a card tells its stages, and is corrected by a tap.
+func TestATimerAndPractice(t *testing.T) {
+	st := webtest.Demo(t)
+	b := webtest.Browse(t, st.URL)
+	b.Open("/bench")
+	b.Press("It is laid: start")
+	b.Sees("The last moment to drop in")
+	b.Press("It is dull")
+	b.Sees("touch-dry in")
+	assert.Empty(t, faults(b))
+	b.Open("/bench/practice")
+	b.Listens()
+	assert.Empty(t, faults(b))
+	b.Key(" ")
+	b.Sees("of 100")
+	b.Press("Space Another wash")
+	b.Sees("shown")
+}
