@@ -231,7 +231,10 @@ func fillIfEmpty(ctx context.Context, s *store.Store) error {
 	if err != nil || !empty {
 		return err
 	}
-	return demo.Fill(ctx, s)
+	if err := demo.Fill(ctx, s); err != nil {
+		return err
+	}
+	return demo.Evening(ctx, s)
 }
 
 // serve runs the application until the command's context ends, and closes the

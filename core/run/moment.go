@@ -140,8 +140,8 @@ func (s *State) drying() (out []Drying) {
 		d := Drying{Op: c.op, Stage: s.stage(c)}
 		var met Met
 		d.Touch, _ = s.left(c, touch)
-		if d.Bone, met = s.left(c, bone); d.Bone == 0 && (met == Surely || !s.Ops[c.op].washed) {
-			continue
+		if d.Bone, met = s.left(c, bone); d.Bone == 0 && (met == Surely || d.Touch == 0) {
+			continue // what is likely bone dry is asked for when it matters
 		}
 		d.Sure = c.met[touch] || c.met[dull] && d.Touch > 0
 		f, _ := s.factor(c)

@@ -65,7 +65,7 @@ func TestPaintingAtTheBench(t *testing.T) {
 	b.Run(chromedp.Sleep(700 * time.Millisecond))
 	b.Key(" ")
 	b.Waits(`document.querySelector(".dries li")`)
-	assert.NotZero(t, webtest.Eval[int](b, `document.querySelectorAll(".live-wet use").length`))
+	assert.NotZero(t, webtest.Eval[int](b, `document.querySelectorAll(".live-wet path").length`))
 
 	b.Key("r")
 	b.Sees("What do you see on")

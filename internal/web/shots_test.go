@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chromaqua/core/card"
+	"chromaqua/internal/demo"
 	"chromaqua/internal/web/webtest"
 )
 
@@ -109,10 +110,11 @@ func TestShots(t *testing.T) {
 	}
 	require.NoError(t, os.MkdirAll(dir, 0o755))
 	st := webtest.Demo(t)
+	require.NoError(t, demo.Evening(t.Context(), st.Store))
 	b := webtest.Browse(t, st.URL)
 	shots := map[string]string{
-		"cards": "/", "new-card": "/new?piece=5+1/8+x+9", "settings": "/settings", "paper": "/paper", "library": "/library", "shelf": "/shelf", "tests": "/tests", "cut-sheet": "/cut?n-4=6&n-3=4&if=p1",
-		"colourways": "/cards/4/ways?from=PB29&to=PG7", "mixing-chart": "/mixing", "swatches": "/swatches",
+		"cards": "/", "new-card": "/new?piece=5+1/8+x+9", "settings": "/settings", "live-bench": "/bench/1", "paper": "/paper", "library": "/library", "shelf": "/shelf", "tests": "/tests", "cut-sheet": "/cut?n-4=6&n-3=4&if=p1",
+		"colourways": "/cards/4/ways?from=PB29&to=PG7", "mixing-chart": "/mixing",
 	}
 	for _, path := range stationsOf(b, "4") {
 		shots[filepath.Base(path)] = path

@@ -60,3 +60,18 @@ func (p *Pictures) Draw(rev *store.Revision) (svg []byte, known bool, err error)
 	err = p.pages.Execute(&buf, "panel.svg.html", v)
 	return buf.Bytes(), l.Board != nil, err
 }
+
+// Outlines are the outlines of cells and pieces of zones, by their ids, in hundredths of a
+// millimetre.
+func (v *View) Outlines() map[int]string {
+	out := map[int]string{}
+	for _, g := range v.Groups {
+		for _, c := range g.Cells {
+			out[c.ID] = c.Path
+		}
+	}
+	for _, e := range v.Edges {
+		out[e.ID] = e.Path
+	}
+	return out
+}

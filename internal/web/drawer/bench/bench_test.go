@@ -88,12 +88,12 @@ func TestNonsenseIsRefused(t *testing.T) {
 	st, at := begun(t, "card", "4")
 	for why, pairs := range map[string][]string{
 		"is nothing that happens at a bench": {"kind", "danced"},
-		"no longer in the plan":           {"kind", "done", "step", "panel.0/wash/a77/w9/1"},
-		"There is no card 7":              {"kind", "paused", "card", "6"},
-		"is on no bench":                  {"kind", "paused", "card", "600"},
-		"Temperature: write a number":     {"kind", "room", "celsius", "warm", "humidity", "50"},
-		"look at the thermometer again":   {"kind", "room", "celsius", "451", "humidity", "50"},
-		"is no remedy":                    {"kind", "repaired", "step", "x", "fix", "all/of/it"},
+		"no longer in the plan":              {"kind", "done", "step", "panel.0/wash/a77/w9/1"},
+		"There is no card 7":                 {"kind", "paused", "card", "6"},
+		"is on no bench":                     {"kind", "paused", "card", "600"},
+		"Temperature: write a number":        {"kind", "room", "celsius", "warm", "humidity", "50"},
+		"look at the thermometer again":      {"kind", "room", "celsius", "451", "humidity", "50"},
+		"is no remedy":                       {"kind", "repaired", "step", "x", "fix", "all/of/it"},
 	} {
 		a := st.Post(at, pairs...)
 		assert.Equal(t, http.StatusUnprocessableEntity, a.Status, why)

@@ -40,6 +40,7 @@ type nowView struct {
 	Ends    time.Time     // likely
 	Left    time.Duration // hands on
 	Until   int64         // ms, Unix, of what is waited for; 0 for none
+	Ahead   string        // what that is the time of
 	From    int64         // ms, Unix, since when it is worked on or waited for
 	NowMS   int64         // ms, Unix: when all this is so
 	Changes int64         // ms until the picture changes by itself; 0 never
@@ -175,7 +176,11 @@ func viewOf(b *bench.View) *nowView {
 		v.Basis = basis(s, m.Op)
 	}
 	v.act(b)
+	hand, held := s.Hand()
 	for card, place := range s.Rack() {
+		if held && card == hand && m.Act != run.Finished && s.Ops[m.Op].Card == hand {
+			continue // it stays in the maker's hands
+		}
 		v.Rack = append(v.Rack, rackView{place, card + 1})
 	}
 	slices.SortFunc(v.Rack, func(a, b rackView) int { return a.Place - b.Place })

@@ -1,7 +1,5 @@
 // The live bench: clocks that count down, other screens of the same bench, and what the
 // device does for it. What is said and shown comes from the program.
-import { lookAhead } from "./order.js";
-
 const live = () => document.querySelector("[data-live]");
 const wishes = () => JSON.parse(localStorage.getItem("bench wishes") ?? "{}");
 let calls = null, due = 0, saying = "", ahead = 0, awake = null, pressedAt = 0;
@@ -84,8 +82,7 @@ function dress() {
   const at = live();
   if (!at || at.dataset.dressed) return;
   at.dataset.dressed = "yes";
-  const w = wishes(), goes = at.querySelector("[data-ahead]");
-  if (goes) lookAhead(goes);
+  const w = wishes();
   document.documentElement.classList.toggle("contrast", !!w.contrast);
   for (const box of document.querySelectorAll("[data-wish]")) box.checked = !!w[box.dataset.wish];
   const wait = +at.dataset.changes;

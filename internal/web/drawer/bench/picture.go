@@ -2,35 +2,33 @@ package bench
 
 import (
 	"encoding/base64"
-	"fmt"
 	"html/template"
 	"net/http"
+	"slices"
 	"strings"
 	"time"
 
 	"chromaqua/core/card"
 	"chromaqua/core/run"
-	"chromaqua/core/steps"
 	"chromaqua/internal/bench"
+	"chromaqua/internal/store"
 	"chromaqua/internal/web/board"
-	"chromaqua/internal/web/page"
 )
 
 // liveBoard is the picture of the piece at hand, with what is wet on it.
 type liveBoard struct {
 	board.View
 	Line   template.URL
-	Lit    []int
-	Keep   []int
+	Lit    []string // outlines
+	Keep   []string
+	Bare   []string // of areas that are painted in part
 	Wet    []overlay
-	Goes   string // what is laid, for the board to show only that
-	Laid   int
 	Called string
 }
 
 type overlay struct {
 	Slug  string
-	Cells []int
+	Paths []string
 }
 
 // boardPatience is how long a picture is waited for.
@@ -55,38 +53,67 @@ func (d *place) boardOf(r *http.Request, b *bench.View) (*liveBoard, error) {
 		piece = plan.Pieces[0]
 	}
 	rev := b.Places[o.Card].Rev.At(pieceAddress(piece.ID))
-	l := d.LayPicture(rev, boardPatience)
-	if l.Board == nil {
-		return nil, nil
-	}
-	v := &liveBoard{View: board.New(l), Called: rev.Whole.PieceName(rev.Piece)}
-	v.Line = template.URL("data:image/png;base64," + base64.StdEncoding.EncodeToString(l.Reading.Line))
 	same := func(x int) bool {
 		q := &s.Ops[x]
 		return q.Card == o.Card && plan.Pieces[q.Step.Piece].ID == piece.ID && q.Step.Item == o.Step.Item
 	}
+	l := d.LayPicture(soFar(rev, s, same), boardPatience)
+	if l.Board == nil {
+		return nil, nil
+	}
+	v := &liveBoard{View: board.New(l), Called: rev.Whole.PieceName(rev.Piece)}
+	outlines := v.Outlines()
+	paths := func(cells []int) (out []string) {
+		for _, id := range cells {
+			if p := outlines[id]; p != "" {
+				out = append(out, p)
+			}
+		}
+		return out
+	}
+	v.Line = template.URL("data:image/png;base64," + base64.StdEncoding.EncodeToString(l.Reading.Line))
 	if m.Act != run.Finished && same(m.Op) {
-		v.Lit = s.Ops[op].Step.Cells
+		v.Lit = paths(s.Ops[op].Step.Cells)
 	}
 	for _, k := range m.Keep {
 		if same(k) {
-			v.Keep = append(v.Keep, s.Ops[k].Step.Cells...)
+			v.Keep = append(v.Keep, paths(s.Ops[k].Step.Cells)...)
 		}
 	}
 	for _, dr := range m.Drying {
 		if q := &s.Ops[dr.Op]; same(dr.Op) && q.Step.Water > 0 {
-			v.Wet = append(v.Wet, overlay{strings.ReplaceAll(dr.Stage.String(), " ", "-"), q.Step.Cells})
+			v.Wet = append(v.Wet, overlay{strings.ReplaceAll(dr.Stage.String(), " ", "-"), paths(q.Step.Cells)})
 		}
 	}
-	var lines []string
+	laid := map[int]bool{}
 	for _, x := range s.Laid() {
-		if q := s.Ops[x].Step; same(x) && q.On != nil && q.On.Wash != steps.Wetting && s.Ops[x].Again == nil {
-			lines = append(lines, fmt.Sprintf("%d %d %s|%s", q.On.Area+1, q.On.Wash+1, page.CellList(q.Cells), q.Title))
+		laid[x] = true
+	}
+	for x := range s.Ops {
+		if q := s.Ops[x].Step; same(x) && !laid[x] && q.On != nil && q.On.Wash == 0 {
+			v.Bare = append(v.Bare, paths(q.Cells)...)
 		}
 	}
-	v.Goes, v.Laid = strings.Join(lines, "\n"), len(lines)
-	v.LookAhead(l.Board, &board.Ahead{})
 	return v, nil
+}
+
+// soFar is a revision on which only what is laid by now is painted: of each area the washes
+// of which some go is laid.
+func soFar(rev *store.Revision, s *run.State, same func(op int) bool) *store.Revision {
+	most := map[int]int{}
+	for _, x := range s.Laid() {
+		if q := s.Ops[x].Step; same(x) && q.On != nil {
+			most[q.On.Area] = max(most[q.On.Area], q.On.Wash+1)
+		}
+	}
+	c := *rev.Card
+	c.Areas = slices.Clone(c.Areas)
+	for i := range c.Areas {
+		c.Areas[i].Washes = c.Areas[i].Washes[:min(len(c.Areas[i].Washes), most[i])]
+	}
+	out := *rev
+	out.Card = &c
+	return &out
 }
 
 // pieceAddress is a piece's id as revisions are seen from it: "" for the panel.

@@ -79,7 +79,7 @@ func (v *nowView) act(b *bench.View) {
 		}
 		if n := window(m); n != nil {
 			v.Until = s.At.Add(n.In.Duration()).UnixMilli()
-			v.Water += fmt.Sprintf(" While %s shines.", s.Spoken(n.On))
+			v.Ahead = "while " + s.Spoken(n.On) + " shines"
 		}
 		if op, goal, ok := m.Nearest(); ok {
 			v.Keys = append(v.Keys, answers(s, run.Need{On: op, Goal: goal})...)

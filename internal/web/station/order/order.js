@@ -7,7 +7,7 @@ export function listen() {
 
 /** Shows the board as it is after so many goes: an area as its least painted cell is,
     and cells that are ahead of it in colours of their own. */
-export function lookAhead(slider) {
+function lookAhead(slider) {
   const steps = slider.dataset.ahead.split("\n").map((line) => /^(\d+) (\d+) ([\d ]*)\|(.*)$/.exec(line));
   const done = new Map(); // washes by cell
   for (const [, , wash, cells] of steps.slice(0, +slider.value)) for (const id of cells.split(" ")) done.set(id, +wash);
