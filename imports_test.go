@@ -70,7 +70,7 @@ var rooms = map[string][]string{
 	"core/printing":     {"core/card", "core/cutting", "core/fold", "core/grey", "core/length", "core/panel", "core/shelf", "core/wording"},
 	"internal/sheet":    {"core/card", "core/guide", "core/mask", "core/fold", "core/printing", "core/length", "core/lineart", "core/order", "core/panel", "core/pigment", "core/steps", "core/cutting", "core/paper", "core/pouch", "core/proof", "core/wording"},
 	"internal/demo":     {"core/...", "internal/bench", "internal/desk", "internal/picture", "internal/standin", "internal/store"},
-	"internal/bench":    {"core/drying", "core/learned", "core/order", "core/run", "core/settings", "core/steps", "core/wording", "internal/desk", "internal/standin", "internal/store"},
+	"internal/bench":    {"core/drying", "core/learned", "core/order", "core/order/solver", "core/run", "core/settings", "core/steps", "core/wording", "internal/desk", "internal/standin", "internal/store"},
 	"internal/desk":     {"core/...", "internal/picture", "internal/store"},
 
 	// The web, from the ground up: a page, the board on it, what stations and what

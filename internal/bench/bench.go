@@ -12,28 +12,12 @@ import (
 
 	"chromaqua/core/learned"
 	"chromaqua/core/order"
+	"chromaqua/core/order/solver"
 	"chromaqua/core/run"
 	"chromaqua/core/steps"
-	"chromaqua/core/wording"
 	"chromaqua/internal/desk"
 	"chromaqua/internal/store"
 )
-
-// A Lot is so many copies of a card as it was when the run began, or was changed to since.
-type Lot struct {
-	Card   int64  `json:"card"`
-	Rev    int64  `json:"rev"`
-	Copies int    `json:"copies"`
-	Name   string `json:"name"`
-}
-
-// Setup is what lies on a bench, and how it is set.
-type Setup struct {
-	Lots  []Lot       `json:"lots,omitempty"`
-	Timer *run.Timer  `json:"timer,omitempty"` // a wash without a card, in place of lots
-	Rack  int         `json:"rack"`
-	Bench steps.Bench `json:"bench"` // as the maker worked when the run began
-}
 
 // Benches are the runs that are open.
 type Benches struct {
@@ -68,6 +52,7 @@ type bench struct {
 	before learned.Book
 	events []run.Event
 	last   *order.Schedule // as it was shown last
+	alone  int             // rinses of the brush if the cards were painted one after the other
 }
 
 // A Place is one card on the bench: its lot and its revision.
@@ -86,103 +71,21 @@ type View struct {
 	State  *run.State
 	Moment *run.Moment
 	Order  *order.Replanned
-	Newer  []Lot // lots of which the card was changed since
+	Newer  []Newer // lots of which the card was changed since
+	Rinses int     // of the brush, in all
+	Alone  int     // and if the cards were painted one after the other
 	Back   *run.Event
+}
+
+// Newer is a lot of which the card was changed since the run began.
+type Newer struct {
+	Lot  int // its number in the setup
+	Rev  int64
+	Name string
 }
 
 // ErrNothing means that no lot was given.
 var ErrNothing = errors.New("choose at least one card to work on")
-
-// Begin lays lots on a bench and begins a run. Their revisions are those shown now.
-func (b *Benches) Begin(ctx context.Context, lots []Lot, rack int) (int64, error) {
-	if len(lots) == 0 {
-		return 0, desk.Refuse(ErrNothing)
-	}
-	studio, err := b.desk.Studio(ctx, 0)
-	if err != nil {
-		return 0, err
-	}
-	setup := Setup{Lots: lots, Rack: rack, Bench: studio.Bench}
-	for i := range setup.Lots {
-		l := &setup.Lots[i]
-		rev, err := b.desk.Card(ctx, l.Card)
-		if err != nil {
-			return 0, err
-		}
-		l.Rev, l.Name, l.Copies = rev.Seq, rev.Card.Name, max(1, l.Copies)
-	}
-	if _, _, err := b.lay(ctx, &setup); err != nil { // what cannot be planned is not begun
-		return 0, err
-	}
-	doc, err := json.Marshal(setup)
-	if err != nil {
-		return 0, err
-	}
-	return b.desk.BeginRun(ctx, doc)
-}
-
-// Time puts a wash without a card on the clock.
-func (b *Benches) Time(ctx context.Context, t run.Timer) (int64, error) {
-	studio, err := b.desk.Studio(ctx, 0)
-	if err != nil {
-		return 0, err
-	}
-	t.Learned = studio.Bench.Learned
-	if err := t.Check(); err != nil {
-		return 0, desk.Refuse(err)
-	}
-	doc, err := json.Marshal(Setup{Timer: &t})
-	if err != nil {
-		return 0, err
-	}
-	id, err := b.desk.BeginRun(ctx, doc)
-	if err != nil {
-		return 0, err
-	}
-	return id, b.Tell(ctx, id, run.LaidNow())
-}
-
-// IsTimer reports whether a run is a timer's.
-func IsTimer(doc []byte) bool {
-	var s Setup
-	return json.Unmarshal(doc, &s) == nil && s.Timer != nil
-}
-
-// lay plans what lies on a bench.
-func (b *Benches) lay(ctx context.Context, setup *Setup) (*run.Work, []Place, error) {
-	if setup.Timer != nil {
-		w, err := run.NewTimer(setup.Timer)
-		return w, nil, desk.Refuse(err)
-	}
-	var cards []run.Card
-	var places []Place
-	for i, l := range setup.Lots {
-		rev, err := b.desk.CardAt(ctx, l.Card, l.Rev)
-		if errors.Is(err, store.ErrNotFound) {
-			return nil, nil, desk.Refuse(fmt.Errorf("the card “%s” is no longer in the studio; end this run, and begin another without it", l.Name))
-		}
-		if err != nil {
-			return nil, nil, err
-		}
-		plan, err := b.desk.PlanAt(ctx, rev, setup.Bench)
-		if err != nil {
-			return nil, nil, err
-		}
-		for n := range max(1, l.Copies) {
-			name := rev.Whole.Name
-			if l.Copies > 1 {
-				name += fmt.Sprintf(", %d", n+1)
-			}
-			cards = append(cards, run.Card{Name: name, Plan: plan})
-			places = append(places, Place{i, n, rev})
-		}
-		if len(cards) > run.MaxCards {
-			return nil, nil, desk.Refuse(run.ErrManyCards)
-		}
-	}
-	w, err := run.NewWork(cards, setup.Rack)
-	return w, places, desk.Refuse(err)
-}
 
 // of returns an open run, opening it when it is not, with its lock held.
 func (b *Benches) of(ctx context.Context, id int64) (*bench, error) {
@@ -234,29 +137,38 @@ func (b *Benches) read(ctx context.Context, o *bench) error {
 	if err != nil {
 		return desk.Refuse(err)
 	}
-	o.epoch, o.setup, o.events, o.before, o.work, o.cards, o.last = epoch, setup, events, before, work, places, first
+	alone, err := oneByOne(ctx, work)
+	if err != nil {
+		return err
+	}
+	o.epoch, o.setup, o.events, o.before, o.work, o.cards, o.last, o.alone = epoch, setup, events, before, work, places, first, alone
 	return nil
 }
 
-// NameOf names a run by what lies on its bench.
-func NameOf(doc []byte) string {
-	var s Setup
-	switch {
-	case json.Unmarshal(doc, &s) != nil:
-		return "a bench that cannot be read"
-	case s.Timer != nil:
-		return s.Timer.Name()
+// oneByOne counts the rinses of cards that are painted one after the other; 0 for one card.
+func oneByOne(ctx context.Context, w *run.Work) (rinses int, err error) {
+	if len(w.Cards) < 2 {
+		return 0, nil
 	}
-	var names []string
-	for _, l := range s.Lots {
-		name := l.Name
-		if l.Copies > 1 {
-			name = fmt.Sprintf("%d × %s", l.Copies, name)
+	of := map[*steps.Plan]int{}
+	for _, c := range w.Cards {
+		if _, known := of[c.Plan]; !known {
+			single := *c.Plan.Instance
+			single.Copies = 1
+			s, err := solver.Solve(ctx, &single, solver.Budget{Iterations: aloneTries, Seed: 1})
+			if err != nil {
+				return 0, err
+			}
+			of[c.Plan] = s.Changes
 		}
-		names = append(names, name)
+		rinses += of[c.Plan]
 	}
-	return wording.And(names)
+	return rinses, nil
 }
+
+// aloneTries bounds the search for the order of a card by itself, which is only compared
+// with.
+const aloneTries = 1000
 
 // follow brings lots to the revisions that a run follows.
 func follow(s *Setup, events []run.Event) {
@@ -294,9 +206,10 @@ func (b *Benches) show(ctx context.Context, o *bench) (*View, error) {
 	if n := len(o.events); n > 0 {
 		v.Seq = o.events[n-1].Seq
 	}
-	for _, l := range o.setup.Lots {
+	v.Rinses, v.Alone = next.Changes, o.alone
+	for i, l := range o.setup.Lots {
 		if rev, err := b.desk.Card(ctx, l.Card); err == nil && rev.Seq != l.Rev {
-			v.Newer = append(v.Newer, Lot{Card: l.Card, Rev: rev.Seq, Copies: l.Copies, Name: rev.Card.Name})
+			v.Newer = append(v.Newer, Newer{Lot: i, Rev: rev.Seq, Name: rev.Card.Name})
 		}
 	}
 	return v, nil

@@ -119,7 +119,7 @@ func TestANewcomersFirstCard(t *testing.T) {
 		w.press("Add a part of " + paint)
 		w.Waits(`document.querySelector(".mixname")?.innerText === "` + paint + `"`)
 	}
-	w.press("Bench sheet")
+	w.press("Bench")
 	w.Sees("PDF at true size")
 	t.Logf("%d actions, %.0f px scrolled", w.actions, w.scrolled)
 	assert.LessOrEqual(t, w.actions, mostActions)
@@ -170,7 +170,7 @@ func TestACardFromTheLibrary(t *testing.T) {
 		w.press("Add a part of deep water")
 		w.Waits(`document.querySelector(".mixname")?.innerText === "deep water"`)
 	}
-	w.press("Bench sheet")
+	w.press("Bench")
 	w.Sees("PDF at true size")
 	t.Logf("%d actions, %.0f px scrolled", w.actions, w.scrolled)
 	assert.LessOrEqual(t, w.actions, mostActions)

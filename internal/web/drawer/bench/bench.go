@@ -29,7 +29,7 @@ var files embed.FS
 // Entry is the drawer's row in the table of drawers.
 var Entry = drawer.Entry{
 	Room: page.Room{Files: files},
-	Link: page.Link{Place: "bench", Name: "Bench", Path: "/bench"},
+	Link: page.Link{Place: "bench", Name: "Live bench", Path: "/bench"},
 	Routes: func(k drawer.Kit, r chi.Router) {
 		d := &place{k}
 		r.Get("/bench", d.Handle(d.list))
@@ -253,7 +253,8 @@ func (d *place) calls(w http.ResponseWriter, r *http.Request) {
 	}
 	still := time.NewTicker(silence)
 	defer still.Stop()
-	for ok := say("here"); ok; {
+	ok := say("here")
+	for d.Benches.ReadRoom(r.Context(), id); ok; {
 		select {
 		case <-r.Context().Done():
 			return

@@ -50,11 +50,12 @@ type nowView struct {
 	Paused  bool
 	Ended   bool
 	Back    string // what taking back takes back
-	Newer   []bench.Lot
+	Newer   []bench.Newer
 	Lost    []string
 	Room    string
 	Sensor  string // what is wrong with it
 	Basis   string // of the times
+	Rounds  string // what is won by painting several cards at once
 	Trouble string // where something went wrong is asked
 	Notes   []string
 	Step    stepRef
@@ -120,7 +121,6 @@ func (d *place) now(w http.ResponseWriter, r *http.Request) error {
 }
 
 func (d *place) showNow(w http.ResponseWriter, r *http.Request, id int64, status int, message string) error {
-	d.Benches.ReadRoom(r.Context(), id)
 	b, err := d.Benches.Show(r.Context(), id)
 	if err != nil {
 		return err
@@ -185,6 +185,9 @@ func viewOf(b *bench.View) *nowView {
 	}
 	slices.SortFunc(v.Rack, func(a, b rackView) int { return a.Place - b.Place })
 	v.Says = v.Big
+	if saved := b.Alone - b.Rinses; saved > 0 {
+		v.Rounds = fmt.Sprintf("In rounds over %d cards: %s of the brush fewer than card by card.", len(s.Cards), wording.Count(saved, "rinse"))
+	}
 	return v
 }
 

@@ -84,6 +84,7 @@ function dress() {
   at.dataset.dressed = "yes";
   const w = wishes();
   document.documentElement.classList.toggle("contrast", !!w.contrast);
+  document.documentElement.classList.toggle("dark", !!w.dark);
   for (const box of document.querySelectorAll("[data-wish]")) box.checked = !!w[box.dataset.wish];
   const wait = +at.dataset.changes;
   due = wait ? Date.now() + Math.max(1000, wait) : 0;
