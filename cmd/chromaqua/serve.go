@@ -265,6 +265,7 @@ func serve(c *cobra.Command, s *store.Store, at address, data string) (err error
 		Handler: app, ReadHeaderTimeout: headerTimeout, ReadTimeout: bodyTimeout, WriteTimeout: answerTimeout, IdleTimeout: idleTimeout,
 		ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelDebug),
 	}
+	srv.RegisterOnShutdown(app.HangUp)
 	given, err := app.Door.Passphrase(c.Context())
 	if err != nil {
 		return err

@@ -57,6 +57,7 @@ type Remedy struct {
 	With   string
 	Colour string // what it costs the colour
 	Effect Effect
+	Lifts  bool   // it takes colour out, of which a stain gives little
 	NoPulp bool   // it would hurt wood pulp
 	Pulp   string // what is done on wood pulp instead
 }
@@ -73,9 +74,9 @@ var (
 	wait     = Remedy{ID: "hands-off", Label: "Hands off until it is bone dry", Do: "Do not touch it, not even to look at it closely: each touch in a damp wash moves colour.", Effect: HandsOff, Colour: "Nothing is lost by waiting."}
 	evenCoat = Remedy{ID: "another-coat", Label: "Another even coat", Do: "The same mix over the whole of it, edge to edge, in one go.", With: "the same brush", Colour: "A step darker.", Effect: AnotherGo}
 	cover    = Remedy{ID: "cover", Label: "Cover it", Do: "Opaque white, or the darker neighbour led over it, as thinly as it covers.", With: "the smallest round", Colour: "The place is opaque there.", Effect: Cover}
-	thirsty  = Remedy{ID: "thirsty", Label: "Lift with a thirsty brush", Do: "Rinse it, squeeze it out, touch, wipe, touch again.", With: "a clean damp brush", Colour: "A step paler where you lift."}
+	thirsty  = Remedy{ID: "thirsty", Label: "Lift with a thirsty brush", Do: "Rinse it, squeeze it out, touch, wipe, touch again.", With: "a clean damp brush", Colour: "A step paler where you lift.", Lifts: true}
 	scrub    = Remedy{ID: "scrub", Label: "Scrub the edge once, lightly", Do: "A clean damp brush along it, blot at once, then leave it.", With: "a stiff damp brush, cloth", Colour: "Paler along the edge.", Effect: WetAgain, NoPulp: true, Pulp: "Wood pulp pills: leave the edge, or lay a coat over all of it."}
-	reWet    = Remedy{ID: "re-wet", Label: "Wet it again and blot", Do: "Clean water on it, count to ten, press a cloth on it, do not rub.", With: "a clean brush, cloth", Colour: "Paler by what does not stain.", Effect: WetAgain, NoPulp: true, Pulp: "Wood pulp pills when it is wetted twice: darken what lies beside it."}
+	reWet    = Remedy{ID: "re-wet", Label: "Wet it again and blot", Do: "Clean water on it, count to ten, press a cloth on it, do not rub.", With: "a clean brush, cloth", Colour: "Paler by what does not stain.", Effect: WetAgain, Lifts: true, NoPulp: true, Pulp: "Wood pulp pills when it is wetted twice: darken what lies beside it."}
 	useIt    = Remedy{ID: "leave", Label: "Leave it and use it", Do: "Once all is dry it is seen less than now; let it be an edge of shade.", Colour: "As it is."}
 	splatter = Remedy{ID: "splatter", Label: "Splatter, so that it looks meant", Do: "Cover what is to stay clean, tap drops of the same mix over it.", With: "a loaded brush", Colour: "Speckled.", Effect: AnotherGo}
 	pressIt  = Remedy{ID: "press", Label: "Under weight", Do: "Bone dry and cool, between clean boards, overnight; damp its back if that is not enough.", With: "boards, weight", Colour: "None.", Effect: Weight}
@@ -89,7 +90,7 @@ var (
 // troubles is the one table of what goes wrong.
 var troubles = []Row{
 	{"too-dark", "Too dark, too much", "deeper than it should be, or a puddle", [phases][]Remedy{
-		{{ID: "towel", Label: "Corner of a towel", Do: "Touch the edge of the puddle with it and let it drink; then a thirsty brush.", With: "paper towel", Colour: "Paler, still even."}, thirsty}, {thirsty, useIt}, {reWet, darken}}},
+		{{ID: "towel", Label: "Corner of a towel", Do: "Touch the edge of the puddle with it and let it drink; then a thirsty brush.", With: "paper towel", Colour: "Paler, still even.", Lifts: true}, thirsty}, {thirsty, useIt}, {reWet, darken}}},
 	{"too-pale", "Too pale", "weaker than it should be", [phases][]Remedy{
 		{{ID: "add", Label: "Add colour now", Do: "Richer mix, not wetter, touched in and left.", With: "the same brush, less water", Colour: "As dark as you make it."}}, {wait}, {evenCoat}}},
 	{"hard-edge", "A hard edge", "a line where it should be soft", [phases][]Remedy{
@@ -181,6 +182,9 @@ func (s *State) Answers(op int) (out []Answer, ok bool) {
 		for _, r := range row.By[phase] {
 			if pulp && r.NoPulp {
 				r = Remedy{ID: r.ID, Label: "Leave it", Do: r.Pulp, Colour: "As it is."}
+			}
+			if r.Lifts && s.Plan(op).Stains(s.Ops[op].Step) {
+				r.Do += " Its paints stain: do it at once, and expect little."
 			}
 			a.Remedies = append(a.Remedies, r)
 		}

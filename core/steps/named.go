@@ -5,8 +5,10 @@ import (
 	"hash/fnv"
 	"slices"
 
+	"chromaqua/core/card"
 	"chromaqua/core/drying"
 	"chromaqua/core/learned"
+	"chromaqua/core/pigment"
 	"chromaqua/core/wording"
 )
 
@@ -46,6 +48,18 @@ func (p *Plan) PaperOf(s *Step) string {
 func (p *Plan) OnPulp(s *Step) bool {
 	b := p.Pieces[s.Piece].Board
 	return b != nil && b.Card.PaperFacts().Surface == drying.Pulp
+}
+
+// stains is from which staining on a pigment hardly comes up again, of 3.
+const stains = 3
+
+// Stains reports whether a step lays a paint that stains.
+func (p *Plan) Stains(s *Step) bool {
+	m := p.MixOf(s)
+	return m != nil && slices.ContainsFunc(m.Parts, func(part card.Part) bool {
+		pig, err := pigment.ByCI(part.CI)
+		return err == nil && pig.Staining >= stains
+	})
 }
 
 // Pace names what a step's duration is learned by: its technique, or else its kind.

@@ -30,11 +30,14 @@ type Benches struct {
 
 	asked  map[int64]time.Time // when the room was read for a run
 	sensor error               // what is wrong with the sensor
+
+	hang sync.Once
+	over chan struct{}
 }
 
 // New returns the benches of a desk.
 func New(d *desk.Desk) *Benches {
-	return &Benches{desk: d, now: time.Now, open: map[int64]*bench{}, ears: map[int64]map[chan struct{}]bool{}, asked: map[int64]time.Time{}}
+	return &Benches{desk: d, now: time.Now, open: map[int64]*bench{}, ears: map[int64]map[chan struct{}]bool{}, asked: map[int64]time.Time{}, over: make(chan struct{})}
 }
 
 // SetClock lets benches go by another clock than the machine's, for samples whose times lie
@@ -321,6 +324,12 @@ func (b *Benches) Listen(id int64) (calls <-chan struct{}, stop func()) {
 		delete(b.ears[id], c)
 	}
 }
+
+// HangUp ends all listening.
+func (b *Benches) HangUp() { b.hang.Do(func() { close(b.over) }) }
+
+// Over is closed once there is nothing more to listen to.
+func (b *Benches) Over() <-chan struct{} { return b.over }
 
 // call calls all screens of a run.
 func (b *Benches) call(id int64) {

@@ -87,6 +87,10 @@ func New(s *store.Store, log *slog.Logger, more ...station.Entry) *Server {
 // Edits lists the changes of a card that forms may ask for, by name.
 func (s *Server) Edits() []string { return slices.Sorted(maps.Keys(s.host.Edits())) }
 
+// HangUp ends the calls that screens of the bench listen to, so that the application can be
+// closed.
+func (s *Server) HangUp() { s.benches.HangUp() }
+
 // Close stops work that is under way.
 func (s *Server) Close() { s.desk.Close() }
 

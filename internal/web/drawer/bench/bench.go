@@ -245,6 +245,10 @@ func (d *place) calls(w http.ResponseWriter, r *http.Request) {
 	w.Header().Set("Content-Type", "text/event-stream")
 	w.Header().Set("Cache-Control", "no-store")
 	out := http.NewResponseController(w)
+	if err := out.SetReadDeadline(time.Time{}); err != nil && !errors.Is(err, http.ErrNotSupported) {
+		d.Fail(w, r, err)
+		return
+	}
 	say := func(what string) bool {
 		if _, err := fmt.Fprintf(w, "event: %s\ndata: %d\n\n", what, id); err != nil {
 			return false
@@ -257,6 +261,8 @@ func (d *place) calls(w http.ResponseWriter, r *http.Request) {
 	for d.Benches.ReadRoom(r.Context(), id); ok; {
 		select {
 		case <-r.Context().Done():
+			return
+		case <-d.Benches.Over():
 			return
 		case <-heard:
 			ok = say("changed")

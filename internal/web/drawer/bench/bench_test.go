@@ -1,6 +1,7 @@
 package bench_test
 
 import (
+	"bufio"
 	"context"
 	"fmt"
 	"html"
@@ -219,4 +220,59 @@ func TestEvenings(t *testing.T) {
 	}
 	assert.Equal(t, http.StatusNotFound, st.Get("/bench/evenings?card=x").Status)
 	assert.Contains(t, st.Get("/bench/evenings?card=1").Body, "Nothing to paint yet")
+}
+
+// A screen hears of what is told on another, and the line is hung up when the program
+// closes.
+func TestCalls(t *testing.T) {
+	st, at := begun(t, "card", "4")
+	answer, err := http.Get(st.URL + at + "/calls")
+	require.NoError(t, err)
+	defer answer.Body.Close()
+	lines := bufio.NewScanner(answer.Body)
+	next := func() string {
+		for lines.Scan() {
+			if what, ok := strings.CutPrefix(lines.Text(), "event: "); ok {
+				return what
+			}
+		}
+		return "hung up"
+	}
+	assert.Equal(t, "here", next())
+	press(st, st.Get(at), " ")
+	assert.Equal(t, "changed", next())
+	st.App.HangUp()
+	st.App.HangUp()
+	assert.Equal(t, "hung up", next())
+	assert.Equal(t, http.StatusNotFound, st.Get("/bench/99/calls").Status)
+}
+
+// What stains is not lifted by water: it is said, and what it does to the colour is shown.
+func TestTroubleWithAStain(t *testing.T) {
+	st, at := begun(t, "card", "3")
+	id := int64(1)
+	d := desk.New(st.Store)
+	t.Cleanup(d.Close)
+	b := bench.New(d)
+	v, err := b.Show(context.Background(), id)
+	require.NoError(t, err)
+	seen, shown := map[bool]bool{}, false
+	for op := range v.State.Ops {
+		o := &v.State.Ops[op]
+		if o.Step.On == nil || o.Step.Mix == 0 {
+			continue
+		}
+		require.NoError(t, b.Tell(context.Background(), id, run.Event{Kind: run.Done, Card: o.Card, Step: o.Key}))
+		time.Sleep(510 * time.Millisecond)
+		page := st.Get(fmt.Sprintf("%s/trouble?op=%d&what=too-dark", at, op))
+		require.Equal(t, http.StatusOK, page.Status)
+		stains := v.State.Plan(op).Stains(o.Step)
+		assert.Equal(t, stains, strings.Contains(page.Body, "stain"), v.State.Title(op))
+		shown = shown || strings.Contains(page.Body, `class="after"`)
+		if seen[stains] = true; len(seen) == 2 && shown {
+			return
+		}
+	}
+	assert.True(t, shown, "the board shows what it does to the colour")
+	assert.Len(t, seen, 2, "the lantern has paints of both kinds")
 }

@@ -134,7 +134,7 @@ func (d *place) showNow(w http.ResponseWriter, r *http.Request, id int64, status
 	if err := d.Benches.Sensor(); err != nil {
 		v.Sensor = wording.Sentence(err.Error())
 	}
-	if v.Board, err = d.boardOf(r, b); err != nil {
+	if v.Board, err = d.boardOf(b, shown(b.State, b.Moment)); err != nil {
 		return err
 	}
 	d.Render(w, r, status, "live.html", v)

@@ -3,7 +3,6 @@ package bench
 import (
 	"encoding/base64"
 	"html/template"
-	"net/http"
 	"slices"
 	"strings"
 	"time"
@@ -35,17 +34,8 @@ type overlay struct {
 const boardPatience = 20 * time.Second
 
 // boardOf draws the piece at hand; nil where nothing is laid on it.
-func (d *place) boardOf(r *http.Request, b *bench.View) (*liveBoard, error) {
+func (d *place) boardOf(b *bench.View, op int) (*liveBoard, error) {
 	s, m := b.State, b.Moment
-	op := m.Op
-	if m.Act == run.Finished {
-		if laid := s.Laid(); len(laid) > 0 {
-			op = laid[len(laid)-1]
-		}
-	}
-	if m.Act == run.Look {
-		op = m.Ask()[0].On
-	}
 	o := &s.Ops[op]
 	plan := s.Plan(op)
 	piece := plan.Pieces[o.Step.Piece]
@@ -72,7 +62,7 @@ func (d *place) boardOf(r *http.Request, b *bench.View) (*liveBoard, error) {
 		return out
 	}
 	v.Line = template.URL("data:image/png;base64," + base64.StdEncoding.EncodeToString(l.Reading.Line))
-	if m.Act != run.Finished && same(m.Op) {
+	if m.Act != run.Finished {
 		v.Lit = paths(s.Ops[op].Step.Cells)
 	}
 	for _, k := range m.Keep {
@@ -114,6 +104,19 @@ func soFar(rev *store.Revision, s *run.State, same func(op int) bool) *store.Rev
 	out := *rev
 	out.Card = &c
 	return &out
+}
+
+// shown is the operation whose cells are lit: the step at hand, what is asked for, or what
+// was done last.
+func shown(s *run.State, m *run.Moment) int {
+	laid := s.Laid()
+	switch {
+	case m.Act == run.Look:
+		return m.Ask()[0].On
+	case m.Act == run.Finished && len(laid) > 0:
+		return laid[len(laid)-1]
+	}
+	return m.Op
 }
 
 // pieceAddress is a piece's id as revisions are seen from it: "" for the panel.

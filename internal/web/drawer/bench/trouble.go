@@ -28,7 +28,9 @@ type troubleView struct {
 	Coats   []coatView
 	Asked   []troubleTile
 	Answer  *answerView
-	Nothing bool // nothing was laid yet
+	Board   *liveBoard // with what the first remedy does to the colour
+	After   string     // that colour, "" where it does nothing
+	Nothing bool       // nothing was laid yet
 }
 
 type coatView struct {
@@ -39,13 +41,15 @@ type coatView struct {
 
 type troubleTile struct {
 	run.Row
-	Can bool // something can be done about it now
+	Can bool   // something can be done about it now
+	Key string // a letter
 }
 
 type answerView struct {
 	run.Answer
 	Until    time.Duration
 	UntilMS  int64
+	Waits    bool // there is nothing to do but wait
 	Remedies []remedyView
 }
 
@@ -94,13 +98,23 @@ func (d *place) trouble(w http.ResponseWriter, r *http.Request) error {
 	what := run.Trouble(r.URL.Query().Get("what"))
 	answers, _ := s.Answers(v.Op)
 	for _, a := range answers {
-		v.Asked = append(v.Asked, troubleTile{*a.Row, len(a.Remedies) > 0})
+		v.Asked = append(v.Asked, troubleTile{*a.Row, len(a.Remedies) > 0, string(rune('a' + len(v.Asked)))})
 		if a.ID == what {
 			v.Answer = answerOf(b, v.Op, a)
+			for _, o := range v.Answer.Remedies {
+				if v.After == "" {
+					v.After = o.After
+				}
+			}
 		}
 	}
 	if what != "" && v.Answer == nil {
 		return store.ErrNotFound
+	}
+	if v.Answer != nil {
+		if v.Board, err = d.boardOf(b, v.Op); err != nil {
+			return err
+		}
 	}
 	d.Render(w, r, http.StatusOK, "trouble.html", v)
 	return nil
@@ -111,6 +125,7 @@ func answerOf(b *bench.View, op int, a run.Answer) *answerView {
 	if a.Until > 0 {
 		v.UntilMS = b.State.At.Add(v.Until).UnixMilli()
 	}
+	v.Waits = !slices.ContainsFunc(a.Remedies, func(r run.Remedy) bool { return r.Effect != run.HandsOff })
 	for _, r := range a.Remedies {
 		o := remedyView{Remedy: r, Fix: run.Fix(a.ID, a.Phase, r)}
 		o.Before, o.After = colours(b, op, &r)
@@ -139,7 +154,7 @@ func colours(b *bench.View, op int, r *run.Remedy) (before, after string) {
 		if last.Strength = paler(last.Strength); last.Technique.Covers() {
 			after = look(laid)
 		}
-	case r.Effect == run.Cover:
+	case r.ID == "cover":
 		after = panel.LookOf("", nil).Dense.Dry
 	}
 	if after == before {
