@@ -24,8 +24,8 @@ const (
 	phases
 )
 
-// PhaseOf is the phase of a stage.
-func PhaseOf(s drying.Stage) Phase {
+// phaseOf is the phase of a stage.
+func phaseOf(s drying.Stage) Phase {
 	switch {
 	case s < drying.Sheen:
 		return Swims
@@ -116,9 +116,6 @@ var troubles = []Row{
 	{"leaked", "The tape leaked, a grain, a smudge", "a mark on the border", [phases][]Remedy{{dab}, {wait}, {{ID: "scrape", Label: "Scrape or lift it", Do: "The point of a blade held flat, once; or a strip laid over it.", With: "a blade", Colour: "None.", Effect: HandsOff}, cover}}},
 }
 
-// Troubles is the table.
-func Troubles() []Row { return troubles }
-
 // fixOf finds a remedy by its name, "trouble/phase/remedy".
 func fixOf(name string) (row *Row, r *Remedy, ok bool) {
 	parts := strings.Split(name, "/")
@@ -166,7 +163,7 @@ func (s *State) Answers(op int) (out []Answer, ok bool) {
 	if c == nil || c.skipped || s.need(op, touch) == 0 {
 		return nil, false
 	}
-	phase := PhaseOf(s.stage(c))
+	phase := phaseOf(s.stage(c))
 	until := order.Seconds(0)
 	switch phase {
 	case Swims:

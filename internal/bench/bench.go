@@ -10,6 +10,8 @@ import (
 	"sync"
 	"time"
 
+	lru "github.com/hashicorp/golang-lru/v2"
+
 	"chromaqua/core/learned"
 	"chromaqua/core/order"
 	"chromaqua/core/order/solver"
@@ -25,7 +27,7 @@ type Benches struct {
 	now  func() time.Time
 
 	mu   sync.Mutex
-	open map[int64]*bench
+	open *lru.Cache[int64, *bench] // those used last
 	ears map[int64]map[chan struct{}]bool
 
 	asked  map[int64]time.Time // when the room was read for a run
@@ -35,9 +37,12 @@ type Benches struct {
 	over chan struct{}
 }
 
+// keptOpen is how many runs are kept open. One that is not is laid out again.
+const keptOpen = 16
+
 // New returns the benches of a desk.
 func New(d *desk.Desk) *Benches {
-	return &Benches{desk: d, now: time.Now, open: map[int64]*bench{}, ears: map[int64]map[chan struct{}]bool{}, asked: map[int64]time.Time{}, over: make(chan struct{})}
+	return &Benches{desk: d, now: time.Now, open: desk.Cache[int64, *bench](keptOpen), ears: map[int64]map[chan struct{}]bool{}, asked: map[int64]time.Time{}, over: make(chan struct{})}
 }
 
 // SetClock lets benches go by another clock than the machine's, for samples whose times lie
@@ -93,10 +98,10 @@ var ErrNothing = errors.New("choose at least one card to work on")
 // of returns an open run, opening it when it is not, with its lock held.
 func (b *Benches) of(ctx context.Context, id int64) (*bench, error) {
 	b.mu.Lock()
-	o := b.open[id]
-	if o == nil {
+	o, ok := b.open.Get(id)
+	if !ok {
 		o = &bench{id: id}
-		b.open[id] = o
+		b.open.Add(id, o)
 	}
 	b.mu.Unlock()
 	o.mu.Lock()
@@ -321,7 +326,9 @@ func (b *Benches) Listen(id int64) (calls <-chan struct{}, stop func()) {
 	return c, func() {
 		b.mu.Lock()
 		defer b.mu.Unlock()
-		delete(b.ears[id], c)
+		if delete(b.ears[id], c); len(b.ears[id]) == 0 {
+			delete(b.ears, id)
+		}
 	}
 }
 
@@ -341,16 +348,4 @@ func (b *Benches) call(id int64) {
 		default: // it is called already
 		}
 	}
-}
-
-// Heard are the runs that some screen shows now.
-func (b *Benches) Heard() (out []int64) {
-	b.mu.Lock()
-	defer b.mu.Unlock()
-	for id, ears := range b.ears {
-		if len(ears) > 0 {
-			out = append(out, id)
-		}
-	}
-	return out
 }

@@ -254,6 +254,10 @@ func TestTroubleWithAStain(t *testing.T) {
 	d := desk.New(st.Store)
 	t.Cleanup(d.Close)
 	b := bench.New(d)
+	now := time.Now()
+	clock := func() time.Time { return now }
+	st.Store.SetClock(clock)
+	b.SetClock(clock)
 	v, err := b.Show(context.Background(), id)
 	require.NoError(t, err)
 	seen, shown := map[bool]bool{}, false
@@ -263,7 +267,7 @@ func TestTroubleWithAStain(t *testing.T) {
 			continue
 		}
 		require.NoError(t, b.Tell(context.Background(), id, run.Event{Kind: run.Done, Card: o.Card, Step: o.Key}))
-		time.Sleep(510 * time.Millisecond)
+		now = now.Add(time.Second)
 		page := st.Get(fmt.Sprintf("%s/trouble?op=%d&what=too-dark", at, op))
 		require.Equal(t, http.StatusOK, page.Status)
 		stains := v.State.Plan(op).Stains(o.Step)

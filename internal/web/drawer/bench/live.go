@@ -162,8 +162,12 @@ func viewOf(b *bench.View) *nowView {
 	for _, e := range s.Lost {
 		v.Lost = append(v.Lost, e.Title)
 	}
+	for _, e := range s.Repairs {
+		trouble, remedy := run.FixWords(e.Fix)
+		v.Notes = append(v.Notes, fmt.Sprintf("%s, %s: %s. %s.", e.At.Format("15:04"), e.Title, trouble, remedy))
+	}
 	for _, e := range s.Notes {
-		v.Notes = append(v.Notes, e.Text)
+		v.Notes = append(v.Notes, e.At.Format("15:04")+", "+e.Text)
 	}
 	v.Room = fmt.Sprintf("%.1f °C, %.0f %%", s.Room.Celsius, 100*s.Room.Humidity)
 	if !s.RoomRead {
