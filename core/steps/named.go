@@ -92,8 +92,8 @@ func (p *Plan) Largest(s *Step) (mm2 float64) {
 	return mm2
 }
 
-// Basis says which of a plan's times were measured by the maker at the bench, "" while all
-// are estimates.
+// Basis says on what a plan's times stand: that they are estimates, or which of them the
+// maker has measured at the bench.
 func (p *Plan) Basis() string {
 	var papers, paces []string
 	for i := range p.Steps {
@@ -110,7 +110,7 @@ func (p *Plan) Basis() string {
 		papers = append(papers, "your pace at "+wording.And(paces))
 	}
 	if len(papers) == 0 {
-		return ""
+		return "Times are estimates."
 	}
 	return "Measured by you at the bench: " + wording.And(papers) + ". All other times are estimates."
 }

@@ -40,6 +40,7 @@ type view struct {
 	PDF      string
 	Palette  string // what becomes of it
 	Room     drying.Room
+	Basis    string // of the times
 	CardID   int64
 	Going    []int64 // runs of it that go on
 }
@@ -55,7 +56,7 @@ func (p *place) Show(v *station.Visit) error {
 		return err
 	}
 	v.Page.View = &view{
-		CardID: v.Rev.ID, Going: going,
+		Basis: plan.Plan.Basis(), CardID: v.Rev.ID, Going: going,
 		Order: order.ViewOf(plan), Mixes: plan.Plan.Mixes, Cautions: plan.Plan.Cautions(plan.Schedule),
 		PDF: page.CardAddress(v.Rev.Address(), "bench.pdf"), Palette: steps.PaletteNote(plan.Plan.Ways), Room: v.Rev.Card.Room,
 	}

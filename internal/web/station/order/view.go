@@ -33,7 +33,7 @@ type View struct {
 	Copies  int
 	Dryings []card.Drying
 	Drying  string // what is said of the way it dries
-	Basis   string // which times were measured, "" for none
+	Basis   string // on what its times stand
 	Rack    int
 	Width   float64 // of the chart, its own units
 	Height  float64
