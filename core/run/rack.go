@@ -48,7 +48,7 @@ func (s *State) Rack() map[int]int {
 		delete(lies, card)
 		hand, held = card, true
 		if s.need(c.op, touch) > 0 {
-			wet[card] = max(wet[card], s.dryAt(c, touch))
+			wet[card] = max(wet[card], s.wetUntil(c))
 		}
 	}
 	if held {
@@ -58,6 +58,19 @@ func (s *State) Rack() map[int]int {
 		delete(lies, card)
 	}
 	return lies
+}
+
+// wetUntil is when a coat was, or will likely be, touch-dry.
+func (s *State) wetUntil(c *coat) order.Seconds {
+	left, _ := s.left(c, touch)
+	switch {
+	case left > 0:
+		return s.Now + left
+	case c.until > 0:
+		return c.until
+	}
+	f, _ := s.factor(c)
+	return c.end + order.Seconds(s.need(c.op, touch)*f/s.speed[c.op])
 }
 
 // Hand is the card at hand: that of the step done last, not ok before the first.
