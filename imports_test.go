@@ -77,12 +77,13 @@ var rooms = map[string][]string{
 	// drawers have in common, each of them, and all of them together.
 	"internal/web/page":            {"core/card", "core/change", "core/length", "core/pigment", "core/shelf", "core/wording", "internal/cardfile", "internal/desk", "internal/picture", "internal/store"},
 	"internal/web/board":           {"core/...", "internal/desk", "internal/store", "internal/web/page"},
-	"internal/web/station":         {"core/...", "internal/desk", "internal/picture", "internal/store", "internal/web/board", "internal/web/page"},
+	"internal/web/station":         {"core/...", "internal/bench", "internal/desk", "internal/picture", "internal/store", "internal/web/board", "internal/web/page"},
 	"internal/web/station/format":  {"core/...", "internal/desk", "internal/sheet", "internal/store", "internal/web/board", "internal/web/page", "internal/web/station"},
 	"internal/web/station/line":    {"core/...", "internal/desk", "internal/picture", "internal/sheet", "internal/standin", "internal/store", "internal/web/board", "internal/web/page", "internal/web/station"},
 	"internal/web/station/colour":  {"core/...", "internal/desk", "internal/store", "internal/web/board", "internal/web/page", "internal/web/station"},
 	"internal/web/station/masks":   {"core/...", "internal/desk", "internal/sheet", "internal/web/board", "internal/web/page", "internal/web/station"},
 	"internal/web/station/order":   {"core/...", "internal/desk", "internal/web/board", "internal/web/page", "internal/web/station"},
+	"internal/web/station/log":     {"core/run", "core/table", "core/wording", "internal/bench", "internal/web/page", "internal/web/station"},
 	"internal/web/station/bench":   {"core/drying", "core/steps", "internal/sheet", "internal/web/page", "internal/web/station", "internal/web/station/order"},
 	"internal/web/door":            {"internal/store", "internal/web/page"},
 	"internal/web/drawer":          {"core/length", "internal/bench", "internal/desk", "internal/store", "internal/web/door", "internal/web/page"},
@@ -96,7 +97,7 @@ var rooms = map[string][]string{
 	"internal/web/drawer/cut":      {"core/cutting", "core/length", "core/paper", "core/wording", "internal/desk", "internal/sheet", "internal/store", "internal/web/board", "internal/web/drawer", "internal/web/page"},
 	"internal/web/drawer/settings": {"core/card", "core/learned", "core/paper", "core/school", "core/settings", "core/wording", "internal/cardfile", "internal/desk", "internal/picture", "internal/store", "internal/web/door", "internal/web/drawer", "internal/web/page"},
 	"internal/web/webtest":         {"core/...", "internal/demo", "internal/standin", "internal/store", "internal/web", "internal/web/station"},
-	"internal/web":                 {"internal/bench", "internal/desk", "internal/standin", "internal/web/drawer/bench", "internal/store", "internal/web/board", "internal/web/door", "internal/web/drawer", "internal/web/drawer/cards", "internal/web/drawer/cut", "internal/web/drawer/library", "internal/web/drawer/newcard", "internal/web/drawer/paper", "internal/web/drawer/settings", "internal/web/drawer/shelf", "internal/web/drawer/tests", "internal/web/page", "internal/web/station", "internal/web/station/bench", "internal/web/station/colour", "internal/web/station/format", "internal/web/station/line", "internal/web/station/masks", "internal/web/station/order"},
+	"internal/web":                 {"internal/bench", "internal/desk", "internal/standin", "internal/web/drawer/bench", "internal/store", "internal/web/board", "internal/web/door", "internal/web/drawer", "internal/web/drawer/cards", "internal/web/drawer/cut", "internal/web/drawer/library", "internal/web/drawer/newcard", "internal/web/drawer/paper", "internal/web/drawer/settings", "internal/web/drawer/shelf", "internal/web/drawer/tests", "internal/web/page", "internal/web/station", "internal/web/station/bench", "internal/web/station/colour", "internal/web/station/format", "internal/web/station/line", "internal/web/station/log", "internal/web/station/masks", "internal/web/station/order"},
 
 	"scripts/mutants": {},
 	"scripts/torture": {"core/shelf"},

@@ -30,8 +30,10 @@ const (
 	RoomRead Kind = "room"
 	Noted    Kind = "note"
 	Pictured Kind = "photo"
-	Spoiled  Kind = "spoiled" // a card drops out
-	Follows  Kind = "follows" // the run goes on by a changed plan
+	Turned   Kind = "turned out" // how
+	Went     Kind = "went"       // kept, or given to whom, in free words
+	Spoiled  Kind = "spoiled"    // a card drops out
+	Follows  Kind = "follows"    // the run goes on by a changed plan
 	TookBack Kind = "took back"
 	Ended    Kind = "ended"
 )
@@ -98,7 +100,7 @@ func (e *Event) Check() error {
 			return errors.New("a reading of the room has a temperature and a humidity")
 		}
 		return e.Room.Check()
-	case Began, Started, Done, Skipped, Paused, Resumed, Noted, Pictured, Spoiled, Follows, TookBack, Ended:
+	case Began, Started, Done, Skipped, Paused, Resumed, Noted, Pictured, Turned, Went, Spoiled, Follows, TookBack, Ended:
 	case Repaired:
 		if _, _, ok := fixOf(e.Fix); !ok {
 			return fmt.Errorf("%.40q is no remedy that is known", e.Fix)

@@ -2,6 +2,7 @@ package run
 
 import (
 	"math"
+	"slices"
 	"testing"
 	"time"
 
@@ -246,4 +247,105 @@ func TestRackPlaces(t *testing.T) {
 	assert.Equal(t, map[int]int{1: 1, 2: 2}, s.Rack(), "the first was dry before the second was laid down")
 	s = two.Of([]Event{begin, done(0, 60), done(1, 130)}, dusk.Add(131*time.Second), known())
 	assert.Equal(t, map[int]int{0: 1, 1: 2}, s.Rack())
+}
+
+// In another room all clocks run faster or slower, those of windows too.
+func TestAnotherRoom(t *testing.T) {
+	warm := drying.Room{Celsius: 28, Humidity: 0.35, Air: 0.1}
+	faster := warm.Rate(500) / drying.StillRoom.Rate(500)
+	require.Greater(t, faster, 1.3)
+	read := Event{At: dusk.Add(60 * time.Second), Kind: RoomRead, Room: &warm}
+	c := checked(t, dropIn, 100, past(map[int]int{ground: 60}, read))
+	assert.InDelta(t, 300/faster-40, float64(c.Needs[0].In), 4)
+	c = checked(t, glaze, 130, past(map[int]int{ground: 60, dropIn: 120}, read))
+	assert.InDelta(t, 900/faster-10, float64(c.In), 12)
+	s := small(t).Of(past(map[int]int{ground: 60}, read), dusk.Add(100*time.Second), known())
+	assert.InDelta(t, 40*faster/900, s.drying()[0].Share, 0.01)
+	in := s.rescaled()
+	assert.InDelta(t, 900/faster, float64(in.Ops[ground].Dry), 8)
+	assert.InDelta(t, 300/faster, float64(in.Arcs[0].Max), 4)
+	assert.InDelta(t, 200/faster, float64(in.Joins[0].Max), 4)
+	assert.InDelta(t, 100/faster, float64(in.Joins[0].Back), 4)
+	answers, ok := s.Answers(ground)
+	require.True(t, ok)
+	assert.InDelta(t, (120-40*faster)/faster, float64(answers[0].Until), 3, "until its gloss is lost")
+	dull := small(t).Of(past(map[int]int{ground: 60}, read), dusk.Add(400*time.Second), known())
+	answers, _ = dull.Answers(ground)
+	assert.InDelta(t, 900/faster-340, float64(answers[0].Until), 6, "until it is touch-dry")
+}
+
+// A mask that was not laid is not taken off.
+func TestASkippedMask(t *testing.T) {
+	in := &order.Instance{Copies: 1, Regions: []order.Region{}, Ops: []order.Op{
+		{ID: 0, Kind: order.Mask, Dur: 60, Attended: true}, {ID: 1, Kind: "wash", Dur: 60, Attended: true}, {ID: 2, Kind: order.Unmask, Dur: 60, Attended: true},
+	}}
+	list := []steps.Step{{ID: 0, Kind: steps.Mask, Deed: "r1"}, {ID: 1, Kind: steps.Paint, Deed: "a1/w0"}, {ID: 2, Kind: steps.Unmask, Deed: "r1"}}
+	w, err := NewWork([]Card{{Name: "masked", Plan: &steps.Plan{Instance: in, Steps: list, Pieces: []panel.Piece{{ID: "panel", Many: 1}}}}}, 1)
+	require.NoError(t, err)
+	skip := func(op int) *State {
+		return w.Of([]Event{{Seq: 1, At: dusk, Kind: Began}, {Seq: 2, At: dusk, Kind: Skipped, Step: w.Ops[op].Key}}, dusk, nil)
+	}
+	assert.Equal(t, 2, len(skip(0).Log()))
+	assert.True(t, skip(0).coats[2].skipped)
+	assert.Nil(t, skip(0).coats[1])
+	assert.Len(t, skip(1).Log(), 1)
+	assert.Len(t, skip(2).Log(), 1)
+}
+
+// What a repair adds comes after what is done on its place and before what is to come, and
+// nothing is handled before that is dry.
+func TestWhatARepairWaitsFor(t *testing.T) {
+	w := small(t)
+	fix := func(name string, done map[int]int) *State {
+		return w.Of(past(done, Event{At: dusk.Add(3000 * time.Second), Kind: Repaired, Step: "a", Fix: name}), dusk.Add(3001*time.Second), known())
+	}
+	arcs := func(s *State) map[[2]int]order.ArcType {
+		out := map[[2]int]order.ArcType{}
+		for _, a := range s.In.Arcs[len(w.In.Arcs):] {
+			out[[2]int{a.From, a.To}] = a.Type
+		}
+		return out
+	}
+	s := fix("bloom/2/another-coat", map[int]int{ground: 60, dropIn: 120})
+	assert.Equal(t, map[[2]int]order.ArcType{
+		{ground, 7}: order.Dry, {dropIn, 7}: order.Dry, {7, glaze}: order.Dry, {7, flatten}: order.Bone, {7, mount}: order.Bone,
+	}, arcs(s))
+	s = fix("bloom/2/another-coat", map[int]int{ground: 60})
+	assert.Equal(t, order.Dry, arcs(s)[[2]int{dropIn, 7}], "what goes into the wet goes first")
+	s = fix("over-line/2/cover", map[int]int{ground: 60, dropIn: 120, glaze: 2000})
+	assert.Equal(t, order.Seconds(90), s.In.Ops[7].Dur)
+	assert.Zero(t, s.In.Ops[7].Color)
+	s = fix("warped/2/press", map[int]int{ground: 60, dropIn: 120, glaze: 2000})
+	assert.False(t, s.In.Ops[7].Attended)
+	assert.Equal(t, order.Bone, arcs(s)[[2]int{glaze, 7}])
+	assert.Equal(t, order.Bone, arcs(s)[[2]int{7, mount}])
+	assert.NotContains(t, arcs(s), [2]int{7, flatten})
+	s = fix("weak-line/2/again", map[int]int{ground: 60})
+	assert.Equal(t, order.Bone, arcs(s)[[2]int{ground, 7}], "a stamp wants bone dry paper")
+	s = fix("blotchy/1/hands-off", map[int]int{ground: 60})
+	assert.Len(t, s.Ops, 7)
+	s = fix("bloom/2/another-coat", nil)
+	assert.Len(t, s.Ops, 8, "told of what is not done yet, it is planned all the same")
+}
+
+// Which remedies take colour out, wet paper again, or hurt pulp.
+func TestWhatRemediesDo(t *testing.T) {
+	var lifts, wets, hurts []string
+	add := func(to *[]string, is bool, id string) {
+		if is && !slices.Contains(*to, id) {
+			*to = append(*to, id)
+		}
+	}
+	for _, row := range troubles {
+		for _, list := range row.By {
+			for _, r := range list {
+				add(&lifts, r.Lifts, r.ID)
+				add(&wets, r.Effect == WetAgain, r.ID)
+				add(&hurts, r.NoPulp, r.ID)
+			}
+		}
+	}
+	assert.Equal(t, []string{"towel", "thirsty", "re-wet"}, lifts)
+	assert.Equal(t, []string{"re-wet", "scrub", "fill-dry", "mist"}, wets)
+	assert.Equal(t, []string{"re-wet", "scrub", "mist"}, hurts)
 }

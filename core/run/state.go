@@ -110,7 +110,7 @@ func (s *State) take(e *Event) {
 		s.Paused, s.broken = true, true
 	case Resumed:
 		s.Paused = false
-	case Noted, Pictured:
+	case Noted, Pictured, Turned, Went:
 		s.Notes = append(s.Notes, *e)
 		return
 	case Ended:

@@ -60,6 +60,7 @@ type bench struct {
 	before learned.Book
 	events []run.Event
 	last   *order.Schedule // as it was shown last
+	whole  order.Seconds   // it was planned to take at the beginning
 	alone  int             // rinses of the brush if the cards were painted one after the other
 }
 
@@ -149,7 +150,7 @@ func (b *Benches) read(ctx context.Context, o *bench) error {
 	if err != nil {
 		return err
 	}
-	o.epoch, o.setup, o.events, o.before, o.work, o.cards, o.last, o.alone = epoch, setup, events, before, work, places, first, alone
+	o.epoch, o.setup, o.events, o.before, o.work, o.cards, o.last, o.whole, o.alone = epoch, setup, events, before, work, places, first, first.Makespan, alone
 	return nil
 }
 
@@ -273,11 +274,14 @@ func (b *Benches) Tell(ctx context.Context, id int64, e run.Event) error {
 	return nil
 }
 
+// afterwards is what can be told of a run that has ended.
+var afterwards = map[run.Kind]bool{run.TookBack: true, run.Noted: true, run.Pictured: true, run.Turned: true, run.Went: true}
+
 // sensible refuses what cannot have happened in this run.
 func sensible(s *run.State, e *run.Event) error {
 	_, known := s.Find(e.Card, e.Step)
 	switch {
-	case s.Ended && e.Kind != run.TookBack && e.Kind != run.Noted && e.Kind != run.Pictured:
+	case s.Ended && !afterwards[e.Kind]:
 		return errors.New("this run has ended; take that back to go on with it")
 	case e.Card >= len(s.Cards) && e.Kind != run.Follows:
 		return fmt.Errorf("there is no card %d on this bench", e.Card+1)

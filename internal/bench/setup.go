@@ -2,6 +2,8 @@ package bench
 
 import (
 	"context"
+	"crypto/rand"
+	"encoding/hex"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -118,6 +120,13 @@ func (b *Benches) lay(ctx context.Context, setup *Setup) (*run.Work, []Place, er
 	}
 	w, err := run.NewWork(cards, setup.Rack)
 	return w, places, desk.Refuse(err)
+}
+
+// OnceName names a press, so that it counts once however often it arrives.
+func OnceName() string {
+	var b [9]byte
+	_, _ = rand.Read(b[:]) // never fails
+	return hex.EncodeToString(b[:])
 }
 
 // NameOf names a run by what lies on its bench.

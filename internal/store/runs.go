@@ -85,8 +85,17 @@ func (s *Store) Runs(ctx context.Context, most int) (out []Run, err error) {
 }
 
 // Going lists the runs of a card that have not ended, the latest first.
-func (s *Store) Going(ctx context.Context, card int64) (out []int64, err error) {
-	rows, err := s.db().QueryContext(ctx, `SELECT id FROM runs WHERE over = 0 AND EXISTS (SELECT 1 FROM json_each(doc, '$.lots') WHERE json_extract(value, '$.card') = ?) ORDER BY id DESC`, card)
+func (s *Store) Going(ctx context.Context, card int64) ([]int64, error) {
+	return s.runsOf(ctx, card, "over = 0 AND")
+}
+
+// RunsOf lists the runs of a card, the latest first.
+func (s *Store) RunsOf(ctx context.Context, card int64) ([]int64, error) {
+	return s.runsOf(ctx, card, "")
+}
+
+func (s *Store) runsOf(ctx context.Context, card int64, where string) (out []int64, err error) {
+	rows, err := s.db().QueryContext(ctx, "SELECT id FROM runs WHERE "+where+" EXISTS (SELECT 1 FROM json_each(doc, '$.lots') WHERE json_extract(value, '$.card') = ?) ORDER BY id DESC", card)
 	if err != nil {
 		return nil, err
 	}

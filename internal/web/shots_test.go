@@ -114,7 +114,7 @@ func TestShots(t *testing.T) {
 	b := webtest.Browse(t, st.URL)
 	shots := map[string]string{
 		"cards": "/", "new-card": "/new?piece=5+1/8+x+9", "settings": "/settings", "live-bench": "/bench/1", "paper": "/paper", "library": "/library", "shelf": "/shelf", "tests": "/tests", "cut-sheet": "/cut?n-4=6&n-3=4&if=p1",
-		"colourways": "/cards/4/ways?from=PB29&to=PG7", "mixing-chart": "/mixing",
+		"colourways": "/cards/4/ways?from=PB29&to=PG7",
 	}
 	for _, path := range stationsOf(b, "4") {
 		shots[filepath.Base(path)] = path

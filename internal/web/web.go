@@ -37,6 +37,7 @@ import (
 	"chromaqua/internal/web/station/colour"
 	"chromaqua/internal/web/station/format"
 	"chromaqua/internal/web/station/line"
+	"chromaqua/internal/web/station/log"
 	"chromaqua/internal/web/station/masks"
 	"chromaqua/internal/web/station/order"
 )
@@ -44,7 +45,7 @@ import (
 // stations are the places of the work, in its order. A new one is a folder and a row
 // here.
 func stations() []station.Entry {
-	return []station.Entry{format.Entry, line.Entry, masks.Entry, colour.Entry, order.Entry, bench.Entry}
+	return []station.Entry{format.Entry, line.Entry, masks.Entry, colour.Entry, order.Entry, bench.Entry, log.Entry}
 }
 
 // drawers are the pages that belong to no card, in the order of the navigation.
@@ -78,7 +79,7 @@ func New(s *store.Store, log *slog.Logger, more ...station.Entry) *Server {
 	srv := &Server{log: log, desk: desk.New(s), pages: page.New(log, nav, rooms...)}
 	srv.pages.Copies = s.Copies
 	srv.benches = running.New(srv.desk)
-	srv.host = station.NewHost(srv.pages, srv.desk, stations)
+	srv.host = station.NewHost(srv.pages, srv.desk, srv.benches, stations)
 	srv.Door = door.New(srv.pages, s)
 	srv.handler = srv.routes(drawers)
 	return srv

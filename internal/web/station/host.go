@@ -12,6 +12,7 @@ import (
 	"github.com/go-chi/chi/v5"
 	lru "github.com/hashicorp/golang-lru/v2"
 
+	"chromaqua/internal/bench"
 	"chromaqua/internal/desk"
 	"chromaqua/internal/store"
 	"chromaqua/internal/web/board"
@@ -26,14 +27,15 @@ type Host struct {
 	*page.Pages
 	*desk.Desk
 	Pictures *board.Pictures
+	Benches  *bench.Benches
 	stations []Station
 	edits    map[string]Edit
 	kept     *lru.Cache[pageKey, []byte]
 }
 
 // NewHost returns a host of stations, in the order of the work.
-func NewHost(p *page.Pages, d *desk.Desk, entries []Entry) *Host {
-	h := &Host{Pages: p, Desk: d, Pictures: board.NewPictures(p, d), edits: map[string]Edit{}, kept: desk.Cache[pageKey, []byte](keptPages)}
+func NewHost(p *page.Pages, d *desk.Desk, b *bench.Benches, entries []Entry) *Host {
+	h := &Host{Pages: p, Desk: d, Benches: b, Pictures: board.NewPictures(p, d), edits: map[string]Edit{}, kept: desk.Cache[pageKey, []byte](keptPages)}
 	h.takeEdits(h.ownEdits())
 	for _, e := range entries {
 		st := e.New(h)
@@ -172,7 +174,7 @@ func (h *Host) showAt(w http.ResponseWriter, r *http.Request, st Station, rev *s
 		return err
 	}
 	key := pageKey{desk.KeyOf(rev), rev.Undo, rev.Redo, about.ID, rev.In, r.URL.RawQuery, r.Header.Get(board.DrawnHeader), studio.Key}
-	keeps := message == "" && r.Method == http.MethodGet
+	keeps := message == "" && r.Method == http.MethodGet && !about.Fresh
 	if html, ok := h.kept.Get(key); ok && keeps {
 		page.Send(w, status, html)
 		return nil

@@ -36,6 +36,7 @@ type About struct {
 	Drawing            string                // template of what stands beside the controls; "" for the board
 	Brief              bool                  // its watch-outs are told in a line, since there is much to do at once
 	PicksImages        bool                  // an image on the panel is picked at it
+	Fresh              bool                  // it shows what goes on at the bench too, and is never kept
 	Open               func(*card.Card) bool // there is still something to decide at it; nil for never
 }
 

@@ -90,7 +90,7 @@ func (d *place) showList(w http.ResponseWriter, r *http.Request, status int, mes
 	if err != nil {
 		return err
 	}
-	v := listView{Papers: shelf.Papers(), Techniques: run.TimerTechniques(), Once: onceName(), Page: page.Page{Title: "Bench", Place: "bench", Message: message}}
+	v := listView{Papers: shelf.Papers(), Techniques: run.TimerTechniques(), Once: bench.OnceName(), Page: page.Page{Title: "Bench", Place: "bench", Message: message}}
 	for _, one := range runs {
 		e := entry{one.ID, bench.NameOf(one.Doc), one.Made}
 		if timed := bench.IsTimer(one.Doc); timed && !one.Over {
@@ -220,6 +220,10 @@ func (d *place) tell(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	to := fmt.Sprintf("/bench/%d", id)
+	if card, err := strconv.ParseInt(r.PostForm.Get("from"), 10, 64); err == nil && r.PostForm.Get("back") == "log" {
+		http.Redirect(w, r, fmt.Sprintf("/cards/%d/log", card), http.StatusSeeOther)
+		return nil
+	}
 	if one, err := d.RunByID(r.Context(), id); err == nil && bench.IsTimer(one.Doc) {
 		to = "/bench#timers"
 	}

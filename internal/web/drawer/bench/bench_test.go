@@ -68,9 +68,15 @@ func events(t *testing.T, st *webtest.Studio, n int) []run.Event {
 
 // The same press counts once however often it arrives, and two at once are one.
 func TestPressesCountOnce(t *testing.T) {
-	st, at := begun(t, "card", "4")
+	st := webtest.Demo(t)
+	st.Read(4)
+	st.Read(6)
+	assert.Contains(t, st.Get("/cards/4/bench").Body, "Paint it now")
+	at := st.Post("/bench", "card", "4").Path
 	page := st.Get(at)
 	assert.Equal(t, "Cut the panel and lay it in the positioner", says(page))
+	assert.Contains(t, st.Get("/cards/4/bench").Body, "Go on at the bench")
+	assert.Contains(t, st.Get("/cards/6/bench").Body, "Paint it now")
 	next := press(st, page, " ")
 	assert.Equal(t, "Make the line", says(next))
 	assert.Equal(t, "Make the line", says(press(st, page, " ")), "sent again")

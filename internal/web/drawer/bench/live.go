@@ -1,8 +1,6 @@
 package bench
 
 import (
-	"crypto/rand"
-	"encoding/hex"
 	"fmt"
 	"net/http"
 	"slices"
@@ -141,18 +139,11 @@ func (d *place) showNow(w http.ResponseWriter, r *http.Request, id int64, status
 	return nil
 }
 
-// onceName names a press.
-func onceName() string {
-	var b [9]byte
-	_, _ = rand.Read(b[:]) // never fails
-	return hex.EncodeToString(b[:])
-}
-
 // viewOf words a bench.
 func viewOf(b *bench.View) *nowView {
 	s, m := b.State, b.Moment
 	v := &nowView{
-		ID: b.ID, Once: onceName(), Name: nameOf(b), Done: m.Done, Of: m.Of, Paused: s.Paused, Ended: s.Ended, Newer: b.Newer, Cards: len(s.Cards),
+		ID: b.ID, Once: bench.OnceName(), Name: nameOf(b), Done: m.Done, Of: m.Of, Paused: s.Paused, Ended: s.Ended, Newer: b.Newer, Cards: len(s.Cards),
 		Clock: page.Clock(s.Now.Duration()), Ends: s.Zero.Add(m.Finish.Duration()), Left: m.HandsOn.Duration(), Changes: 1000 * int64(m.Change), NowMS: s.At.UnixMilli(),
 		Trouble: fmt.Sprintf("/bench/%d/trouble", b.ID),
 	}

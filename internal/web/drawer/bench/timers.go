@@ -11,6 +11,7 @@ import (
 	"chromaqua/core/drying"
 	"chromaqua/core/run"
 	"chromaqua/core/wording"
+	"chromaqua/internal/bench"
 	"chromaqua/internal/desk"
 	"chromaqua/internal/web/page"
 )
@@ -47,7 +48,7 @@ func (d *place) timerOf(r *http.Request, id int64) (*timerView, error) {
 		return nil, err
 	}
 	s := b.State
-	v := &timerView{ID: id, Once: onceName(), Name: b.Setup.Timer.Name(), Step: s.Ops[0].Key, NowMS: s.At.UnixMilli()}
+	v := &timerView{ID: id, Once: bench.OnceName(), Name: b.Setup.Timer.Name(), Step: s.Ops[0].Key, NowMS: s.At.UnixMilli()}
 	stage, next, left, ok := s.TimerStage()
 	if !ok {
 		return v, nil

@@ -70,7 +70,7 @@ func (d *place) trouble(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	s := b.State
-	v := &troubleView{Page: page.Page{Title: "Something went wrong", Place: "bench"}, ID: id, Once: onceName(), Op: -1}
+	v := &troubleView{Page: page.Page{Title: "Something went wrong", Place: "bench"}, ID: id, Once: bench.OnceName(), Op: -1}
 	laid := s.Laid()
 	slices.Reverse(laid) // what was done last is what it is about, mostly
 	asked, err := strconv.Atoi(r.URL.Query().Get("op"))

@@ -29,7 +29,7 @@ type place struct{ host *station.Host }
 
 // About says what the station is.
 func (*place) About() station.About {
-	return station.About{ID: "bench", Name: "Bench", Question: "What do I do now? Live, or everything on paper to lie beside the paint."}
+	return station.About{ID: "bench", Name: "Bench", Question: "What do I do now? Live, or everything on paper to lie beside the paint.", Fresh: true}
 }
 
 // view is what the sheet shows.

@@ -1,0 +1,28 @@
+package bench
+
+import (
+	"context"
+
+	"chromaqua/core/order"
+	"chromaqua/core/run"
+)
+
+// A Log is what was done in a run.
+type Log struct {
+	ID      int64
+	Setup   Setup
+	Places  []Place
+	State   *run.State // as it was left
+	Planned order.Seconds
+}
+
+// Log is what was done in a run, as it was left.
+func (b *Benches) Log(ctx context.Context, id int64) (*Log, error) {
+	o, err := b.of(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	defer o.mu.Unlock()
+	left := o.events[len(o.events)-1].At
+	return &Log{ID: id, Setup: o.setup, Places: o.cards, State: o.work.Of(o.events, left, o.before), Planned: o.whole}, nil
+}
