@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"sync"
 	"time"
 
@@ -113,8 +114,10 @@ func (b *Benches) of(ctx context.Context, id int64) (*bench, error) {
 	return o, nil
 }
 
-// read brings an open run up to date with the store.
+// read brings an open run up to date with the store. It is brought to its end though whoever
+// asked has gone: half an order is none to keep.
 func (b *Benches) read(ctx context.Context, o *bench) error {
+	ctx = context.WithoutCancel(ctx)
 	epoch := b.desk.Epoch()
 	if o.work != nil && o.epoch == epoch {
 		if more, err := b.desk.Events(ctx, o.id, o.events[len(o.events)-1].Seq); err != nil || len(more) == 0 {
@@ -179,6 +182,18 @@ func oneByOne(ctx context.Context, w *run.Work) (rinses int, err error) {
 // with.
 const aloneTries = 1000
 
+// follows refuses to follow a card to where it cannot be planned: the run would be lost.
+func (b *Benches) follows(ctx context.Context, o *bench, e *run.Event) error {
+	if e.Card >= len(o.setup.Lots) {
+		return desk.Refuse(fmt.Errorf("there is no card %d on this bench", e.Card+1))
+	}
+	trial := o.setup
+	trial.Lots = slices.Clone(trial.Lots)
+	trial.Lots[e.Card].Rev = e.Of
+	_, _, err := b.lay(ctx, &trial)
+	return err
+}
+
 // follow brings lots to the revisions that a run follows.
 func follow(s *Setup, events []run.Event) {
 	gone := map[int64]bool{}
@@ -206,7 +221,7 @@ func (b *Benches) Show(ctx context.Context, id int64) (*View, error) {
 
 func (b *Benches) show(ctx context.Context, o *bench) (*View, error) {
 	s := o.work.Of(o.events, b.now(), o.before)
-	next, err := s.GoOn(ctx, o.last, 0)
+	next, err := s.GoOn(context.WithoutCancel(ctx), o.last, 0)
 	if err != nil {
 		return nil, desk.Refuse(err)
 	}
@@ -244,6 +259,11 @@ func (b *Benches) Tell(ctx context.Context, id int64, e run.Event) error {
 	was := o.work.Of(o.events, b.now(), nil)
 	if err := sensible(was, &e); err != nil {
 		return desk.Refuse(err)
+	}
+	if e.Kind == run.Follows {
+		if err := b.follows(ctx, o, &e); err != nil {
+			return err
+		}
 	}
 	if op, ok := was.Find(e.Card, e.Step); ok {
 		e.Title = was.Title(op)

@@ -131,6 +131,17 @@ func TestACardIsChangedMeanwhile(t *testing.T) {
 	followed := st.Post(at, "kind", "follows", "card", "0", "of", fmt.Sprint(st.Card(4).Seq))
 	assert.NotContains(t, followed.Body, "was changed since this run began")
 	assert.Equal(t, "Make the line", says(followed), "what is done stays done")
+	bare := st.Card(4)
+	for i := range bare.Card.Areas {
+		bare.Card.Areas[i].Washes = nil
+	}
+	require.NoError(t, st.Store.Save(context.Background(), 4, bare.Seq, bare.Card, "no paint any more"))
+	for why, of := range map[string]string{"Nothing to paint yet": fmt.Sprint(st.Card(4).Seq), "no longer in the studio": "999"} {
+		refused := st.Post(at, "kind", "follows", "card", "0", "of", of)
+		assert.Equal(t, http.StatusUnprocessableEntity, refused.Status)
+		assert.Contains(t, webtest.Message(refused.Body), why)
+	}
+	assert.Equal(t, http.StatusUnprocessableEntity, st.Post(at, "kind", "follows", "card", "3", "of", "1").Status)
 	require.NoError(t, st.Store.SetState(context.Background(), 4, store.Deleted))
 	assert.Equal(t, "Make the line", says(st.Get(at)))
 }
