@@ -2,6 +2,7 @@ package run
 
 import (
 	"cmp"
+	"maps"
 	"slices"
 
 	"chromaqua/core/drying"
@@ -30,6 +31,7 @@ type Moment struct {
 	Since order.Seconds // it was begun, with On
 	*Check
 	Heat    *order.Pass
+	Full    bool          // the rack holds as many wet cards as it can: one has to dry first
 	Best    order.Seconds // when it likely can begin, s since the run began
 	Next    []order.Placed
 	Finish  order.Seconds
@@ -96,6 +98,8 @@ func (s *State) Moment(by *order.Replanned) *Moment {
 	case m.On:
 	case m.Heat != nil:
 		m.Act, m.Op = Warm, m.Heat.Op
+	case s.full(m) > 0:
+		m.Act, m.Full, m.In = Wait, true, max(m.In, s.full(m))
 	case m.Met() == NotYet && len(m.Late) > 0:
 		m.Act = TooLate
 	case m.Met() == NotYet:
@@ -104,6 +108,27 @@ func (s *State) Moment(by *order.Replanned) *Moment {
 		m.Act = Look
 	}
 	return m
+}
+
+// full is how long it likely takes until there is room for another wet card, when the step
+// at hand is on a card that is not in the rack.
+func (s *State) full(m *Moment) order.Seconds {
+	if len(s.Cards)-1 <= s.In.Rack {
+		return 0
+	}
+	dry := map[int]order.Seconds{} // by card that is wet and not at hand
+	for _, c := range s.coats {
+		if c == nil || c.skipped || s.need(c.op, touch) == 0 || s.Ops[c.op].Card == s.Ops[m.Op].Card {
+			continue
+		}
+		if left, _ := s.left(c, touch); left > 0 {
+			dry[s.Ops[c.op].Card] = max(dry[s.Ops[c.op].Card], left)
+		}
+	}
+	if len(dry) <= s.In.Rack {
+		return 0
+	}
+	return slices.Sorted(maps.Values(dry))[len(dry)-s.In.Rack-1]
 }
 
 // warmNext is the pass of the heat tool that comes before the next step.

@@ -349,3 +349,29 @@ func TestWhatRemediesDo(t *testing.T) {
 	assert.Equal(t, []string{"re-wet", "scrub", "fill-dry", "mist"}, wets)
 	assert.Equal(t, []string{"re-wet", "scrub", "mist"}, hurts)
 }
+
+// A wet card more than the rack holds has to wait until one is dry.
+func TestTheRackIsFull(t *testing.T) {
+	w := small(t)
+	three, err := NewWork([]Card{w.Cards[0], w.Cards[0], w.Cards[0]}, 1)
+	require.NoError(t, err)
+	for i := range three.Ops {
+		o := &three.Ops[i]
+		o.Key, o.paper, o.air, o.largest, o.room = string(rune('a'+i%7)), "cotton", learned.Factor{By: 2}, 500, drying.StillRoom
+		three.byKey[key{o.Card, o.Key}] = i
+	}
+	done := func(card, s int) Event {
+		return Event{Seq: int64(s), At: dusk.Add(time.Duration(s) * time.Second), Kind: Done, Card: card, Step: "a"}
+	}
+	events := []Event{{Seq: 1, At: dusk, Kind: Began}, done(0, 60), done(1, 130)}
+	third := &order.Replanned{Schedule: order.Schedule{Ops: []order.Placed{{Op: 14, Start: 960, End: 1020}}}}
+	m := three.Of(events, dusk.Add(140*time.Second), known()).Moment(third)
+	assert.Equal(t, Wait, m.Act)
+	assert.True(t, m.Full)
+	assert.InDelta(t, 900-80, float64(m.In), 20, "until the first is dry")
+	m = three.Of(events, dusk.Add(1000*time.Second), known()).Moment(third)
+	assert.Equal(t, Do, m.Act, "one is dry")
+	three.In.Rack = 2
+	m = three.Of(events, dusk.Add(140*time.Second), known()).Moment(third)
+	assert.Equal(t, Do, m.Act)
+}

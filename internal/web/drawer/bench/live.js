@@ -20,13 +20,15 @@ export function listen() {
     dress();
   });
   document.addEventListener("pointerup", (e) => { if (wishes().tap && e.target.closest(".liveboard")) document.querySelector(".livekey.main")?.click(); });
+  // A finger on a key does not take the space bar away from Done; a tab key does.
+  document.addEventListener("click", (e) => { if (e.detail) e.target.closest(".livekey")?.blur(); });
   document.addEventListener("visibilitychange", () => { if (!document.hidden) { stayAwake(); look(); } });
 }
 
 /** A key that is held down counts once, and so does one that is pressed twice at once. */
 export function key(e) {
   if (!live() || e.ctrlKey || e.metaKey || e.altKey || !/^[ dw]$/i.test(e.key)) return false;
-  if (e.target.closest?.("button, a, input, [popover]") && e.key === " ") return false;
+  if (e.target.closest?.("button, a, input, [popover]") && e.key === " ") return e.repeat;
   const twice = e.repeat || e.timeStamp - pressedAt < 400;
   if (!twice) pressedAt = e.timeStamp;
   return twice;

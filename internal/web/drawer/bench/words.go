@@ -50,7 +50,12 @@ func (v *nowView) act(b *bench.View) {
 		v.Big = "Wait"
 		v.Until = s.At.Add(max(m.In, m.Best-s.Now).Duration()).UnixMilli()
 		v.Why = "Then: " + titleOf(s, m.Op)
-		if n := waitsFor(m); n != nil {
+		if m.Full {
+			v.Big = "Wait: the rack is full"
+			if op, goal, ok := m.Nearest(); ok {
+				v.Keys = answers(s, run.Need{On: op, Goal: goal})
+			}
+		} else if n := waitsFor(m); n != nil {
 			v.Big = "Wait until " + s.Spoken(n.On) + " is " + string(n.Goal)
 			v.Keys = answers(s, *n)
 			if n.Wet {

@@ -299,6 +299,7 @@ document.addEventListener("keydown", (e) => {
   if (typing && key === "escape") return e.target.blur(); // so that keys speak to the station again
   if (typing && !(mod && key.endsWith("z") && e.target.value === e.target.defaultValue)) return;
   if (rooms.some((room) => room.key?.(e))) return e.preventDefault();
+  if (key === " " && e.target.closest("button, summary, [role=option]")) return; // it is pressed itself
   const el = document.querySelector(`[data-key="${CSS.escape(key)}"]`);
   if (el && !e.altKey && (mod || !e.ctrlKey)) {
     e.preventDefault();
