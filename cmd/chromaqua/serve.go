@@ -280,7 +280,12 @@ func serve(c *cobra.Command, s *store.Store, at address, data string) (err error
 	}
 	ctx, cancel := context.WithTimeout(context.WithoutCancel(c.Context()), closeTimeout)
 	defer cancel()
-	return srv.Shutdown(ctx)
+	// A browser may hold a line open on which it has asked for nothing yet; such a one is
+	// taken for busy, and is cut off in the end. What was acknowledged is stored.
+	if err := srv.Shutdown(ctx); !errors.Is(err, context.DeadlineExceeded) {
+		return err
+	}
+	return srv.Close()
 }
 
 // betweenCopies is how often it is looked whether the day has its copy.
