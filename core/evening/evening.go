@@ -5,7 +5,6 @@ package evening
 import (
 	"errors"
 	"fmt"
-	"slices"
 	"time"
 
 	"chromaqua/core/order"
@@ -78,21 +77,9 @@ type cutter struct {
 }
 
 func newCutter(in *order.Instance, s *order.Schedule) *cutter {
-	c := &cutter{in: in, s: s, op: map[int]*order.Op{}, at: map[[2]int]int{}, into: map[int][]order.Arc{}, near: map[int][]int{}, cut: make([]bool, len(s.Ops)+1)}
-	on := map[int][]int{}
+	c := &cutter{in: in, s: s, op: map[int]*order.Op{}, at: map[[2]int]int{}, into: map[int][]order.Arc{}, near: in.Beside(), cut: make([]bool, len(s.Ops)+1)}
 	for i := range in.Ops {
-		o := &in.Ops[i]
-		c.op[o.ID] = o
-		for _, r := range o.Regions {
-			on[r] = append(on[r], o.ID)
-		}
-	}
-	for _, t := range in.Adjacent {
-		for _, x := range on[t[0]] {
-			for _, y := range on[t[1]] {
-				c.near[x], c.near[y] = append(c.near[x], y), append(c.near[y], x)
-			}
-		}
+		c.op[in.Ops[i].ID] = &in.Ops[i]
 	}
 	for i, o := range s.Ops {
 		c.at[[2]int{o.Copy, o.Op}] = i
@@ -170,7 +157,7 @@ func (c *cutter) long(from, to int) (end order.Seconds, rests []int) {
 			}
 		}
 		for _, n := range c.near[p.Op] {
-			if d, here := was[[2]int{p.Copy, n}]; here && !c.joined(n, p.Op) {
+			if d, here := was[[2]int{p.Copy, n}]; here {
 				t = max(t, d.touch)
 			}
 		}
@@ -184,10 +171,6 @@ func (c *cutter) long(from, to int) (end order.Seconds, rests []int) {
 		}
 	}
 	return end, rests
-}
-
-func (c *cutter) joined(a, b int) bool {
-	return slices.ContainsFunc(c.in.Joins, func(j order.Join) bool { return j.A == a && j.B == b || j.A == b && j.B == a })
 }
 
 // dried is how long after its end a coat is that dry in the schedule, heat included.

@@ -31,7 +31,7 @@ type Work struct {
 	byKey map[key]int
 	into  [][]order.Arc // what each operation waits for
 	joins [][]order.Join
-	near  [][]int // operations on places that touch those of each
+	near  map[int][]int // what must not be wet beside each
 }
 
 type key struct {
@@ -151,36 +151,14 @@ func colourOf(p *steps.Plan, s *steps.Step, colours map[string]int) int {
 // index lists what each operation waits for.
 func (w *Work) index() {
 	n := len(w.In.Ops)
-	w.into, w.joins, w.near = make([][]order.Arc, n), make([][]order.Join, n), make([][]int, n)
+	w.into, w.joins = make([][]order.Arc, n), make([][]order.Join, n)
 	for _, a := range w.In.Arcs {
 		w.into[a.To] = append(w.into[a.To], a)
 	}
-	tied := map[[2]int]bool{}
 	for _, j := range w.In.Joins {
 		w.joins[j.A], w.joins[j.B] = append(w.joins[j.A], j), append(w.joins[j.B], j)
-		tied[[2]int{j.A, j.B}], tied[[2]int{j.B, j.A}] = true, true
 	}
-	on := map[int][]int{}
-	for i, o := range w.In.Ops {
-		for _, r := range o.Regions {
-			on[r] = append(on[r], i)
-		}
-	}
-	seen := map[[2]int]bool{}
-	beside := func(x, y int) {
-		if x != y && !tied[[2]int{x, y}] && !seen[[2]int{x, y}] {
-			seen[[2]int{x, y}] = true
-			w.near[x] = append(w.near[x], y)
-		}
-	}
-	for _, t := range w.In.Adjacent {
-		for _, x := range on[t[0]] {
-			for _, y := range on[t[1]] {
-				beside(x, y)
-				beside(y, x)
-			}
-		}
-	}
+	w.near = w.In.Beside()
 }
 
 // Find returns the operation of a card's step; not ok when its plan has it no more.

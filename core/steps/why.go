@@ -31,7 +31,7 @@ type Reason struct{ Now, Wait string }
 // Reasons says for every placed operation of a schedule why it comes now: what it has
 // waited for, what it has to hurry for, or why it comes before others.
 func (p *Plan) Reasons(s *order.Schedule) []Reason {
-	r := reasoning{Plan: p, schedule: s, at: map[spot]order.Placed{}, into: map[int][]int{}, beside: p.neighbours()}
+	r := reasoning{Plan: p, schedule: s, at: map[spot]order.Placed{}, into: map[int][]int{}, beside: p.Instance.Beside()}
 	for _, o := range s.Ops {
 		r.at[spot{o.Op, o.Copy}] = o
 	}
@@ -82,27 +82,6 @@ func (r *reasoning) latest(o order.Placed) *moment {
 	for _, x := range r.beside[o.Op] {
 		if before := r.at[spot{x, o.Copy}]; before.Start < o.Start && r.Steps[x].Water > 0 {
 			later(moment{r.schedule.DryAt(r.Instance, before, order.TouchDry), before, waitFor(beside, aWash)})
-		}
-	}
-	return out
-}
-
-// neighbours lists by operation those it must not be wet together with.
-func (p *Plan) neighbours() map[int][]int {
-	on := map[int][]int{}
-	for _, o := range p.Instance.Ops {
-		for _, r := range o.Regions {
-			on[r] = append(on[r], o.ID)
-		}
-	}
-	out := map[int][]int{}
-	for _, t := range p.Instance.Adjacent {
-		for _, x := range on[t[0]] {
-			for _, y := range on[t[1]] {
-				if !slices.Contains(p.Steps[x].Joined, y) {
-					out[x], out[y] = append(out[x], y), append(out[y], x)
-				}
-			}
 		}
 	}
 	return out
