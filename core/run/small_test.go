@@ -375,3 +375,64 @@ func TestTheRackIsFull(t *testing.T) {
 	m = three.Of(events, dusk.Add(140*time.Second), known()).Moment(third)
 	assert.Equal(t, Do, m.Act)
 }
+
+// From touch-dry on, bone dry follows after the rest of the planned time: from when it was
+// felt, or from the end of the heat.
+func TestTheWayToBoneDry(t *testing.T) {
+	left := func(at int, more ...Event) float64 {
+		s := small(t).Of(past(map[int]int{ground: 60}, more...), dusk.Add(time.Duration(at)*time.Second), known())
+		l, _ := s.left(s.coats[ground], bone)
+		return float64(l)
+	}
+	assert.InDelta(t, 1200-440, left(500), 25, "by the clock")
+	warm := tell(400, Heated, ground, Touch)
+	warm.Long = 40
+	assert.InDelta(t, 300-100, left(500, warm), 10, "from the end of the heat")
+	assert.InDelta(t, 300-50, left(1010, tell(960, DryNow, ground, Touch)), 12, "from when it was felt")
+}
+
+// Salt and spritz go in once the gloss has gone, and not before.
+func TestAWindowThatOpens(t *testing.T) {
+	w := small(t)
+	w.In.Arcs[0].Clock = 120
+	w.index()
+	at := func(s int) *Check {
+		return w.Of(past(map[int]int{ground: 60}), dusk.Add(time.Duration(s)*time.Second), known()).Check(dropIn)
+	}
+	assert.InDelta(t, 80, float64(at(100).In), 4)
+	assert.Equal(t, NotYet, at(100).Met())
+	assert.Equal(t, order.Seconds(0), max(0, at(190).In))
+	assert.NotEqual(t, NotYet, at(190).Met())
+}
+
+// The log is of what was done: its last step that somebody attended to ends it.
+func TestHowLongItLasted(t *testing.T) {
+	w := small(t)
+	s := w.Of(past(map[int]int{ground: 60, flatten: 100}, tell(300, Skipped, mount, "")), dusk.Add(400*time.Second), known())
+	assert.Equal(t, order.Seconds(60), s.Lasted())
+	_, held := w.Of(past(nil), dusk, nil).Hand()
+	assert.False(t, held)
+	_, _, _, laid := w.Of(past(nil), dusk, nil).TimerStage()
+	assert.False(t, laid)
+}
+
+// Joins and what goes into the wet count as meeting; what repairs add has an end.
+func TestAdditions(t *testing.T) {
+	w := small(t)
+	assert.True(t, w.meets(leftSide, rightSide))
+	assert.True(t, w.meets(rightSide, leftSide))
+	assert.True(t, w.meets(ground, dropIn))
+	assert.False(t, w.meets(dropIn, ground))
+	assert.False(t, w.meets(leftSide, ground))
+	events := past(map[int]int{ground: 60})
+	for n := range MaxAdded + 5 {
+		events = append(events, Event{Seq: int64(100 + n), At: dusk.Add(2000 * time.Second), Kind: Repaired, Step: "a", Fix: "bloom/2/another-coat"})
+	}
+	assert.Len(t, w.Of(events, dusk.Add(2001*time.Second), nil).Ops, len(w.Ops)+MaxAdded)
+	for took, n := range map[int]int{240: 1, 14: 0, 15: 1} {
+		s := w.Of(past(map[int]int{ground: 100 + took}, tell(100, Started, ground, "")), dusk.Add(time.Hour), nil)
+		assert.Len(t, s.Seen[learned.Pace]["wash"], n, took)
+	}
+	s := w.Of(past(map[int]int{ground: 341}, tell(100, Started, ground, "")), dusk.Add(time.Hour), nil)
+	assert.Empty(t, s.Seen[learned.Pace]["wash"], "four times as long as planned is no pace")
+}
