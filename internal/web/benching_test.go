@@ -92,6 +92,7 @@ func TestPaintingAtTheBench(t *testing.T) {
 
 	for _, size := range [][2]int64{{1024, 768}, {768, 1024}, {400, 800}} {
 		b.Run(chromedp.EmulateViewport(size[0], size[1]))
+		b.Listens()
 		assert.Empty(t, faults(b), "%d×%d", size[0], size[1])
 	}
 }
@@ -109,6 +110,12 @@ func TestATimerAndPractice(t *testing.T) {
 	b := webtest.Browse(t, st.URL)
 	b.Open("/bench")
 	b.Press("It is laid: start")
+	b.Sees("The last moment to drop in")
+	b.Press("It is laid: start")
+	b.Waits(`document.querySelectorAll(".timer").length === 2`)
+	assert.Empty(t, faults(b), "two timers")
+	b.Press("Put it away")
+	b.Waits(`document.querySelectorAll(".timer").length === 1`)
 	b.Sees("The last moment to drop in")
 	b.Press("It is dull")
 	b.Sees("touch-dry in")
