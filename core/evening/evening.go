@@ -162,7 +162,7 @@ func (c *cutter) long(from, to int) (end order.Seconds, rests []int) {
 			}
 		}
 		d := done{end: t + o.Dur}
-		d.touch, d.bone = d.end+c.dried(p, o, order.TouchDry), d.end+c.dried(p, o, order.BoneDry)
+		d.touch, d.bone = d.end+c.dried(p, order.TouchDry), d.end+c.dried(p, order.BoneDry)
 		was[[2]int{p.Copy, p.Op}] = d
 		if o.Attended {
 			free, card, end = d.end, p.Copy*order.MaxJobs+o.Job, d.end
@@ -174,6 +174,6 @@ func (c *cutter) long(from, to int) (end order.Seconds, rests []int) {
 }
 
 // dried is how long after its end a coat is that dry in the schedule, heat included.
-func (c *cutter) dried(p order.Placed, _ *order.Op, goal order.Goal) order.Seconds {
+func (c *cutter) dried(p order.Placed, goal order.Goal) order.Seconds {
 	return max(0, c.s.DryAt(c.in, p, goal)-p.End)
 }

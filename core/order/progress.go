@@ -6,7 +6,6 @@ import "fmt"
 type Progress struct {
 	Now  Seconds
 	Done []Past // begun operations, in any order
-	Heat []Pass // so far
 }
 
 // A Past is an operation that is done, or in progress when it ends after now, with its

@@ -231,17 +231,7 @@ func TestWhatCanBeTakenBack(t *testing.T) {
 
 // A card in the rack makes room once it is dry.
 func TestRackPlaces(t *testing.T) {
-	w := small(t)
-	two, err := NewWork([]Card{w.Cards[0], w.Cards[0], w.Cards[0]}, 1)
-	require.NoError(t, err)
-	for i := range two.Ops {
-		o := &two.Ops[i]
-		o.Key, o.paper, o.air, o.largest, o.room = string(rune('a'+i%7)), "cotton", learned.Factor{By: 2}, 500, drying.StillRoom
-		two.byKey[key{o.Card, o.Key}] = i
-	}
-	done := func(card, s int) Event {
-		return Event{Seq: int64(s), At: dusk.Add(time.Duration(s) * time.Second), Kind: Done, Card: card, Step: "a"}
-	}
+	two, done := threeCards(t)
 	begin := Event{Seq: 1, At: dusk, Kind: Began}
 	s := two.Of([]Event{begin, done(0, 60), done(1, 1030), done(2, 1100)}, dusk.Add(1101*time.Second), known())
 	assert.Equal(t, map[int]int{1: 1, 2: 2}, s.Rack(), "the first was dry before the second was laid down")
@@ -352,17 +342,7 @@ func TestWhatRemediesDo(t *testing.T) {
 
 // A wet card more than the rack holds has to wait until one is dry.
 func TestTheRackIsFull(t *testing.T) {
-	w := small(t)
-	three, err := NewWork([]Card{w.Cards[0], w.Cards[0], w.Cards[0]}, 1)
-	require.NoError(t, err)
-	for i := range three.Ops {
-		o := &three.Ops[i]
-		o.Key, o.paper, o.air, o.largest, o.room = string(rune('a'+i%7)), "cotton", learned.Factor{By: 2}, 500, drying.StillRoom
-		three.byKey[key{o.Card, o.Key}] = i
-	}
-	done := func(card, s int) Event {
-		return Event{Seq: int64(s), At: dusk.Add(time.Duration(s) * time.Second), Kind: Done, Card: card, Step: "a"}
-	}
+	three, done := threeCards(t)
 	events := []Event{{Seq: 1, At: dusk, Kind: Began}, done(0, 60), done(1, 130)}
 	third := &order.Replanned{Schedule: order.Schedule{Ops: []order.Placed{{Op: 14, Start: 960, End: 1020}}}}
 	m := three.Of(events, dusk.Add(140*time.Second), known()).Moment(third)
@@ -435,4 +415,20 @@ func TestAdditions(t *testing.T) {
 	}
 	s := w.Of(past(map[int]int{ground: 341}, tell(100, Started, ground, "")), dusk.Add(time.Hour), nil)
 	assert.Empty(t, s.Seen[learned.Pace]["wash"], "four times as long as planned is no pace")
+}
+
+// threeCards are three small cards on a bench whose rack holds one, and the event with which
+// the ground of one is laid.
+func threeCards(t testing.TB) (w *Work, done func(card, s int) Event) {
+	one := small(t).Cards[0]
+	w, err := NewWork([]Card{one, one, one}, 1)
+	require.NoError(t, err)
+	for i := range w.Ops {
+		o := &w.Ops[i]
+		o.Key, o.paper, o.air, o.largest, o.room = string(rune('a'+i%7)), "cotton", learned.Factor{By: 2}, 500, drying.StillRoom
+		w.byKey[key{o.Card, o.Key}] = i
+	}
+	return w, func(card, s int) Event {
+		return Event{Seq: int64(s), At: dusk.Add(time.Duration(s) * time.Second), Kind: Done, Card: card, Step: "a"}
+	}
 }

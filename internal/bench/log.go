@@ -16,6 +16,11 @@ type Log struct {
 	Planned order.Seconds
 }
 
+// IsOf reports whether a card on the bench is one of a card of the studio.
+func (l *Log) IsOf(place int, card int64) bool {
+	return l.Setup.Lots[l.Places[place].Lot].Card == card
+}
+
 // Log is what was done in a run, as it was left.
 func (b *Benches) Log(ctx context.Context, id int64) (*Log, error) {
 	o, err := b.of(ctx, id)

@@ -160,10 +160,8 @@ func dryness(least, need order.Seconds, goal int8) (clock int32, stands int8) {
 // addExclusions lists, for each operation, those that must not start before it
 // is dry because their regions touch, and those it is joined with.
 func (p *problem) addExclusions() {
-	joined := map[[2]int32]bool{}
 	for _, j := range p.in.Joins {
 		a, b := p.index[j.A], p.index[j.B]
-		joined[[2]int32{a, b}], joined[[2]int32{b, a}] = true, true
 		back := j.Max
 		if j.Back > 0 {
 			back = j.Back
@@ -171,26 +169,10 @@ func (p *problem) addExclusions() {
 		p.either[a] = append(p.either[a], demand{to: b, deadline: int32(j.Max)})
 		p.either[b] = append(p.either[b], demand{to: a, deadline: int32(back)})
 	}
-	on := map[int][]int32{}
-	for i, o := range p.ops {
-		for _, r := range o.Regions {
-			on[r] = append(on[r], int32(i))
-		}
-	}
-	seen := p.newRelation()
-	exclude := func(x, y int32) {
-		if x == y || p.ops[x].Job != p.ops[y].Job || seen.has(x, y) || joined[[2]int32{x, y}] {
-			return
-		}
-		seen.add(x, y)
-		p.either[x] = append(p.either[x], demand{to: y, clock: int32(p.ops[x].Dry), deadline: open, goal: byTouch})
-	}
-	for _, t := range p.in.Adjacent {
-		for _, x := range on[t[0]] {
-			for _, y := range on[t[1]] {
-				exclude(x, y)
-				exclude(y, x)
-			}
+	beside := p.in.Beside()
+	for x, o := range p.ops {
+		for _, y := range beside[o.ID] {
+			p.either[x] = append(p.either[x], demand{to: p.index[y], clock: int32(o.Dry), deadline: open, goal: byTouch})
 		}
 	}
 }

@@ -130,16 +130,6 @@ func (p *problem) goOn(old *order.Schedule, was *order.Progress) *begun {
 		}
 		d.leaves(x, o.End, o.Laid, coat)
 	}
-	for _, h := range was.Heat {
-		for x := range int32(p.n) {
-			if p.ops[x].Job == h.Job {
-				c := p.cardOf[x]
-				d.heatEnd[c] = max(d.heatEnd[c], h.End)
-				break
-			}
-		}
-		d.now = max(d.now, h.End)
-	}
 	d.now = max(d.now, was.Now)
 	for x := range int32(p.total) {
 		if !d.done[x] {

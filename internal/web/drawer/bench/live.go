@@ -39,7 +39,6 @@ type nowView struct {
 	Left    time.Duration // hands on
 	Until   int64         // ms, Unix, of what is waited for; 0 for none
 	Ahead   string        // what that is the time of
-	From    int64         // ms, Unix, since when it is worked on or waited for
 	NowMS   int64         // ms, Unix: when all this is so
 	Changes int64         // ms until the picture changes by itself; 0 never
 	Says    string        // for the voice
@@ -102,10 +101,9 @@ type nextView struct {
 	At    time.Time
 	In    time.Duration
 	stepRef
-	On    string // its card, where there are several
-	May   bool   // it may be begun now instead
-	Again bool
-	Hex   string
+	On  string // its card, where there are several
+	May bool   // it may be begun now instead
+	Hex string
 }
 
 type rackView struct{ Place, Card int }

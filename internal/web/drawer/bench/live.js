@@ -2,7 +2,7 @@
 // device does for it. What is said and shown comes from the program.
 const live = () => document.querySelector("[data-live]");
 const wishes = () => JSON.parse(localStorage.getItem("bench wishes") ?? "{}");
-let calls = null, due = 0, saying = "", ahead = 0, awake = null, pressedAt = 0;
+let calls = null, due = 0, saying = "", awake = null, pressedAt = 0;
 
 export function listen() {
   practise();
@@ -90,7 +90,6 @@ function dress() {
   for (const box of document.querySelectorAll("[data-wish]")) box.checked = !!w[box.dataset.wish];
   const wait = +at.dataset.changes;
   due = wait ? Date.now() + Math.max(1000, wait) : 0;
-  ahead = Date.now();
   const says = at.dataset.says;
   if (says !== saying) {
     if (saying || w.speak) tellLoud(says, w);

@@ -46,7 +46,6 @@ type view struct {
 // runView is one making of it.
 type runView struct {
 	ID      int64
-	Once    string
 	When    string // day and hour
 	Over    bool
 	Copies  int
@@ -98,7 +97,7 @@ func (p *place) Show(v *station.Visit) error {
 func runOf(l *bench.Log, card int64) runView {
 	s := l.State
 	v := runView{
-		ID: l.ID, Once: bench.OnceName(), When: s.Zero.Format("2 January 2006, 15:04"), Over: s.Ended, Took: s.Lasted().Duration(), Planned: l.Planned.Duration(),
+		ID: l.ID, When: s.Zero.Format("2 January 2006, 15:04"), Over: s.Ended, Took: s.Lasted().Duration(), Planned: l.Planned.Duration(),
 		Room: "as planned",
 	}
 	if s.RoomRead {
@@ -106,7 +105,7 @@ func runOf(l *bench.Log, card int64) runView {
 	}
 	here := map[int]bool{} // cards on the bench that are of this one
 	for i, at := range l.Places {
-		if l.Setup.Lots[at.Lot].Card != card {
+		if !l.IsOf(i, card) {
 			continue
 		}
 		if here[i] = true; v.Copies == 0 {
@@ -181,7 +180,7 @@ func (p *place) table(w http.ResponseWriter, r *http.Request) error {
 		}
 		turned, went := l.State.Outcomes()
 		for _, s := range l.State.Log() {
-			if l.Setup.Lots[l.Places[s.Card].Lot].Card != rev.ID {
+			if !l.IsOf(s.Card, rev.ID) {
 				continue
 			}
 			out := ""
