@@ -12,6 +12,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/change"
 	"chromaqua/core/fold"
+	"chromaqua/core/mount"
 	"chromaqua/core/panel"
 	"chromaqua/core/proof"
 	"chromaqua/core/steps"
@@ -42,6 +43,7 @@ const (
 	Colour Station = "colour"
 	Masks  Station = "masks"
 	Order  Station = "order"
+	Mount  Station = "mount"
 )
 
 // A Watch is one thing the program noticed.
@@ -70,6 +72,7 @@ type Fix struct {
 type Facts struct {
 	Card   *card.Card
 	Layout card.Layout
+	Made   *mount.Assembly // put together; nil where it has no layout
 	Body   fold.Body
 	Fits   []fold.Fit
 	Board  *panel.Board
@@ -96,7 +99,8 @@ func (f Facts) beside() bool { return f.piece != "" && f.piece != card.ThePanel 
 // latest first, the first of this ink on this paper counts; those of the
 // practice scanner do not.
 func Gather(c *card.Card, b *panel.Board, p *steps.Plan, tests []proof.Record) Facts {
-	f := Facts{Card: c, Body: c.Body(), Board: b, Plan: p, Tests: tests}
+	f := Facts{Card: c, Body: mount.Body(c), Board: b, Plan: p, Tests: tests}
+	f.Made, _ = mount.Of(c) // stored cards have passed Check
 	f.Fits = fold.FitAll(f.Body)
 	own, ownPaper := c.OwnNames()
 	f.Test = proof.Latest(tests, proof.Of{Ink: c.Ink, OwnInk: own, Paper: c.Paper, OwnPaper: ownPaper})
@@ -150,7 +154,7 @@ func All(f Facts) []Watch {
 // found applies every rule, worst first; nothing is offered yet.
 func (f Facts) found() (out []Watch) {
 	for _, r := range Rules() {
-		if r.needs&theCells != 0 && f.Board == nil || r.needs&thePlan != 0 && f.Plan == nil || r.Station == Format && f.beside() {
+		if r.needs&theCells != 0 && f.Board == nil || r.needs&thePlan != 0 && f.Plan == nil || (r.Station == Format || r.Station == Mount) && f.beside() {
 			continue
 		}
 		for _, w := range r.find(f) {

@@ -3,8 +3,9 @@ package advice_test
 import (
 	"chromaqua/core/advice"
 	"chromaqua/core/card"
-	"chromaqua/core/fold"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
+	"chromaqua/core/mount"
 	"chromaqua/core/nest"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
@@ -40,8 +41,8 @@ var ruleCases = []ruleCase{
 	},
 	{
 		"thick-for-envelope", advice.Mind, "Mount the panel without foam",
-		func(b *bench) { b.Layers, b.Panel.Margin, b.Panel.Foam = nil, nest.Even(0), true },
-		func(b *bench) { b.Layers, b.Panel.Margin, b.Panel.Foam = nil, nest.Even(3*mm), true },
+		func(b *bench) { b.Layers, b.Panel.Margin, b.Panel.By = nil, nest.Even(0), joint.FullFoam },
+		func(b *bench) { b.Layers, b.Panel.Margin, b.Panel.By = nil, nest.Even(3*mm), joint.FullFoam },
 		"crab on foam, limpets on a mat, wave strip",
 	},
 	{
@@ -84,8 +85,8 @@ var ruleCases = []ruleCase{
 	},
 	{
 		"post", advice.Note, "",
-		func(b *bench) { b.Extra = length.Inch/4 - fold.Thickness(b.Stack()) },
-		func(b *bench) { b.Extra = length.Inch/4 - fold.Thickness(b.Stack()) - 1 },
+		func(b *bench) { b.Extra = length.Inch/4 - mount.Body(b.Card).Thickness() },
+		func(b *bench) { b.Extra = length.Inch/4 - mount.Body(b.Card).Thickness() - 1 },
 		"crab on foam, limpets on a mat, kelp postcard",
 	},
 	{

@@ -9,9 +9,9 @@ import (
 
 	"chromaqua/core/advice"
 	"chromaqua/core/card"
-	"chromaqua/core/fold"
 	"chromaqua/core/length"
 	"chromaqua/core/lineart"
+	"chromaqua/core/mount"
 	"chromaqua/core/nest"
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
@@ -40,7 +40,7 @@ func said(t *testing.T, rule string, change func(*card.Card, *panel.Sheet)) (wha
 // Where each rule begins to speak, and what figures it names.
 func TestWhereRulesBegin(t *testing.T) {
 	thick := func(l length.Length) func(*card.Card, *panel.Sheet) {
-		return func(c *card.Card, _ *panel.Sheet) { c.Extra = l - fold.Thickness(c.Stack()) }
+		return func(c *card.Card, _ *panel.Sheet) { c.Extra = l - mount.Body(c).Thickness() }
 	}
 	over := func(mm float64, off bool) func(*card.Card, *panel.Sheet) {
 		return func(_ *card.Card, s *panel.Sheet) { s.Laid[0].OverMM, s.Laid[0].Off = mm, off }
@@ -161,6 +161,7 @@ func TestBeforeTheCellsAreKnown(t *testing.T) {
 		"no-envelope", "wrong-envelope", "thick-for-envelope", "window-off", "frame-holds-nothing", "tape-too-narrow", "die-differs", "overhangs", "post",
 		"ink-will-run", "ink-runs", "ink-never-cures", "line-stays", "solid-mottles", "paper-too-weak", "paper-reworked", "folder-small", "relief-flattened",
 		"edge-white", "thin-paper-bleeds", "words-overhang", "held-too-weakly",
+		"lets-go", "held-ill", "slot-open", "over-bars", "off-card", "mouth-shut", "same-place",
 	}, got)
 }
 

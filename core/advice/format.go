@@ -8,7 +8,9 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/change"
 	"chromaqua/core/fold"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
+	"chromaqua/core/mount"
 	"chromaqua/core/nest"
 	"chromaqua/core/shelf"
 	"chromaqua/core/wording"
@@ -25,15 +27,11 @@ func (f Facts) fitsInto(inside length.Size) fold.Fit {
 // thinner are the changes that make the card less thick where it counts: tape instead of
 // foam, then cardstock instead of what is thicker.
 func thinner(f Facts) (out []Fix) {
-	for i := len(f.Card.Layers); i >= 0; i-- {
-		if i == len(f.Card.Layers) {
-			if f.Card.Panel.Foam {
-				out = append(out, Fix{Label: "Mount the panel without foam", Change: change.Layer{Layer: card.PanelRing}})
+	if members, err := mount.Members(f.Card); err == nil {
+		for i := range slices.Backward(members) {
+			if m := &members[i]; m.Piece == nil && m.By.Facts().Raised {
+				out = append(out, Fix{Label: fmt.Sprintf("Mount the %s without foam", m.Name), Change: change.Held{Part: m.ID, By: flat(m)}})
 			}
-			continue
-		}
-		if l := f.Card.Layers[i]; l.Foam {
-			out = append(out, Fix{Label: fmt.Sprintf("Mount the %s without foam", f.Card.LayerName(i)), Change: change.Layer{Layer: fmt.Sprint(i), Paper: l.Paper, Colour: l.Colour}})
 		}
 	}
 	thin, err := shelf.PaperByID(shelf.MatCardstock)
@@ -42,10 +40,20 @@ func thinner(f Facts) (out []Fix) {
 	}
 	for i, l := range f.Card.Layers {
 		if p, err := shelf.PaperByID(l.Paper); err == nil && p.Thickness > thin.Thickness {
-			out = append(out, Fix{Label: fmt.Sprintf("Cut the %s from %s", f.Card.LayerName(i), thin.Name), Change: change.Layer{Layer: fmt.Sprint(i), Paper: thin.ID, Colour: l.Colour, Foam: l.Foam}})
+			out = append(out, Fix{Label: fmt.Sprintf("Cut the %s from %s", f.Card.LayerName(i), thin.Name), Change: change.Layer{Layer: fmt.Sprint(i), Paper: thin.ID, Colour: l.Colour}})
 		}
 	}
 	return out
+}
+
+// flat is what best holds a part without lifting it.
+func flat(m *mount.Member) joint.By {
+	for _, c := range m.Weighs {
+		if !c.By.Facts().Raised {
+			return c.By
+		}
+	}
+	return joint.Strong
 }
 
 // panelAlone lets the panel be the whole front where that goes into a standard envelope.
@@ -86,7 +94,7 @@ func wrongEnvelope(f Facts) []Watch {
 
 // toMeasure is an envelope folded for this card.
 func toMeasure(f Facts) Fix {
-	inside := f.Card.EnvelopeNeeded()
+	inside := mount.EnvelopeNeeded(f.Card)
 	return Fix{Label: "Fold an envelope to measure, " + inside.With(f.Card.Unit) + " inside", Change: change.Envelope{Envelope: card.Free}}
 }
 

@@ -140,4 +140,4 @@ var maskCases = []ruleCase{
 }
 
 // allCases are those of every rule.
-func allCases() []ruleCase { return slices.Concat(ruleCases, workCases, maskCases) }
+func allCases() []ruleCase { return slices.Concat(ruleCases, workCases, maskCases, mountCases) }

@@ -91,5 +91,13 @@ func Rules() []Rule {
 		{"over-raised", Line, "Something is stamped over a raised line.", "The stamp rides on the line and prints only what lies flat.", theCells, overRaised},
 		{"powder-on-damp", Order, "Something is embossed over paint that takes long to dry.", "Powder clings to whatever is damp.", theCells | thePlan, powderOnDamp},
 		{"heat-on-gloss", Order, "The heat tool is aimed at a large wet wash.", "The sheet warps, and the wash blooms where the air pushes it.", theCells | thePlan, heatOnGloss},
+
+		{"lets-go", Mount, "What holds a part of the card fails at it.", "It lifts, shows through, or keeps the card from closing.", 0, letsGo},
+		{"held-ill", Mount, "Something else holds a part better than what was chosen.", "Corners lift on the way, or the card is thicker than it need be.", 0, heldIll},
+		{"slot-open", Mount, "A part is slotted behind nothing.", "Glued at its stem only, it needs something over it.", 0, slotOpen},
+		{"over-bars", Mount, "A part lies across the bars of a frame, and nothing lifts it over them.", "It bends there.", 0, overBars},
+		{"off-card", Mount, "A part sticks out over the edge of the card.", "An envelope bends it.", 0, offCard},
+		{"mouth-shut", Mount, "Something lies across the mouth of a pocket.", "Nothing can be put into it.", 0, mouthShut},
+		{"same-place", Mount, "Several of a piece lie on each other.", "The upper one hides the others.", 0, samePlace},
 	}
 }

@@ -84,7 +84,7 @@ func TestEveryRuleIsWhole(t *testing.T) {
 	var ids []string
 	for _, r := range advice.Rules() {
 		ids = append(ids, r.ID)
-		assert.Contains(t, []advice.Station{advice.Format, advice.Line, advice.Colour, advice.Masks, advice.Order}, r.Station, r.ID)
+		assert.Contains(t, []advice.Station{advice.Format, advice.Line, advice.Colour, advice.Masks, advice.Order, advice.Mount}, r.Station, r.ID)
 		assert.True(t, strings.HasSuffix(r.Says, ".") && strings.HasSuffix(r.Reason, "."), "%s: what does it look out for, and why?", r.ID)
 		assert.NoError(t, advice.Check(r.ID))
 	}

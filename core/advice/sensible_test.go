@@ -9,6 +9,7 @@ import (
 	"chromaqua/core/advice"
 	"chromaqua/core/card"
 	"chromaqua/core/fold"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 	"chromaqua/core/nest"
 	"chromaqua/core/pigment"
@@ -41,7 +42,7 @@ var sensible = map[string]func(testing.TB) *bench{
 		b.area("Shell", 0, 1, flat("PR101", pigment.Milk), wash(card.Highlight, pigment.Cream, "PW6"))
 		b.area("Sand", 1, 1, wash(card.Shadow, pigment.WeakTea, "PY42"))
 		b.area("Claw", 2, 1, wash(card.PullOut, pigment.Milk, "PR254"))
-		b.Panel.Foam = true
+		b.Panel.By = joint.FullFoam
 		return b
 	},
 	"dusk on tape": func(t testing.TB) *bench { // soft sky, colours that may meet

@@ -10,6 +10,7 @@ import (
 	"chromaqua/core/change"
 	"chromaqua/core/drying"
 	"chromaqua/core/lineart"
+	"chromaqua/core/mount"
 	"chromaqua/core/panel"
 	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
@@ -128,7 +129,7 @@ const darkEdge = 50
 func edgeWhite(f Facts) (out []Watch) {
 	for i := range f.Card.Pieces {
 		p := &f.Card.Pieces[i]
-		if p.Outline == nil || p.Outline.Darken || !p.By().Facts().Raised {
+		if p.Outline == nil || p.Outline.Darken || !mount.HeldBy(f.Card, p.ID).Facts().Raised {
 			continue
 		}
 		dark := ""

@@ -8,6 +8,7 @@ import (
 
 	"chromaqua/core/advice"
 	"chromaqua/core/card"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 	"chromaqua/core/pigment"
 	"chromaqua/core/school"
@@ -83,8 +84,78 @@ func (b *bench) overPaint(t card.Technique) {
 // tag lies so far to the right of the panel's middle.
 func (b *bench) tag(w, h, right length.Length) {
 	b.piece(card.Tag, func(p *card.Piece) {
-		p.Size, p.Place = length.Size{W: w, H: h}, &card.Place{On: card.ThePanel, X: right}
+		p.Size, p.Place = length.Size{W: w, H: h}, &card.Place{On: card.ThePanel, At: card.At{X: right}}
 	})
+}
+
+// strip lies on the panel so far from its middle, held so.
+func (b *bench) strip(w, h, x, y length.Length, by joint.By) *card.Piece {
+	b.piece(card.WordStrip, func(p *card.Piece) {
+		p.Size, p.Place = length.Size{W: w, H: h}, &card.Place{On: card.ThePanel, At: card.At{X: x, Y: y}, By: by}
+	})
+	return &b.Pieces[len(b.Pieces)-1]
+}
+
+// framed puts a frame of cardstock over the panel.
+func (b *bench) framed() { require.NoError(b.t, b.AddLayer(card.Frame)) }
+
+// mountCases are the rules about what holds what.
+var mountCases = []ruleCase{
+	{
+		"lets-go", advice.Stop, "Hold it by liquid glue",
+		func(b *bench) {
+			b.piece(card.DieCut, func(p *card.Piece) { p.Place.By = joint.Tape })
+		},
+		func(b *bench) {
+			b.piece(card.DieCut, func(p *card.Piece) { p.Place.By = joint.Film })
+		},
+		"wave strip, limpets on a mat, crab on foam",
+	},
+	{
+		"held-ill", advice.Mind, "Hold it by strong tape",
+		func(b *bench) { b.Panel.By = joint.Tape },
+		func(b *bench) { b.Panel.By = joint.FullFoam },
+		"wave strip, limpets on a mat, crab on foam",
+	},
+	{
+		"slot-open", advice.Mind, "Hold it by thin tape",
+		func(b *bench) { b.strip(60*mm, 16*mm, 0, 0, joint.Slot) },
+		func(b *bench) { b.strip(60*mm, 16*mm, 0, 0, joint.Slot); b.strip(40*mm, 30*mm, 0, 0, joint.Strong) },
+		"wave strip, limpets on a mat, crab on foam",
+	},
+	{
+		"over-bars", advice.Mind, "Lift it on foam of 1 mm",
+		func(b *bench) { b.framed(); b.strip(90*mm, 16*mm, 0, 0, joint.Tape) },
+		func(b *bench) { b.framed(); b.strip(90*mm, 16*mm, 0, 0, joint.Foam) },
+		"wave strip, limpets on a mat, crab on foam",
+	},
+	{
+		"off-card", advice.Mind, "Put it in the middle",
+		func(b *bench) { b.strip(40*mm, 16*mm, 40*mm, 0, joint.Tape) },
+		func(b *bench) { b.strip(40*mm, 16*mm, 33*mm, 0, joint.Tape) },
+		"wave strip, limpets on a mat, crab on foam",
+	},
+	{
+		"mouth-shut", advice.Mind, "",
+		func(b *bench) {
+			b.strip(60*mm, 40*mm, 0, 0, joint.Pocket)
+			b.strip(20*mm, 16*mm, 0, -20*mm, joint.Tape)
+		},
+		func(b *bench) { b.strip(60*mm, 40*mm, 0, 0, joint.Pocket); b.strip(20*mm, 16*mm, 0, 10*mm, joint.Tape) },
+		"wave strip, limpets on a mat, crab on foam",
+	},
+	{
+		"same-place", advice.Mind, "Spread them evenly",
+		func(b *bench) {
+			p := b.strip(30*mm, 16*mm, 0, 0, joint.Tape)
+			p.Count, p.Place.More = 2, []card.At{p.Place.At}
+		},
+		func(b *bench) {
+			p := b.strip(30*mm, 16*mm, 0, 0, joint.Tape)
+			p.Count, p.Place.More = 2, []card.At{{X: 0, Y: 20 * mm}}
+		},
+		"wave strip, limpets on a mat, crab on foam",
+	},
 }
 
 // workCases are the rules about pieces, inks, and what lies over what.

@@ -9,6 +9,7 @@ import (
 
 	"chromaqua/core/drying"
 	"chromaqua/core/fold"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 	"chromaqua/core/nest"
 	"chromaqua/core/pigment"
@@ -20,7 +21,7 @@ import (
 // could misread the file.
 const (
 	Kind    = "chromaqua-card"
-	Version = 10
+	Version = 11
 )
 
 // Limits of a card; whatever exceeds them is a slip or an attack.
@@ -101,10 +102,11 @@ const Free = "free"
 // Sizing is how a layer is sized: as given, by what shows round it of what lies
 // under it, or by the nearest die of a set.
 type Sizing struct {
-	Size   length.Size `json:"size,omitzero"` // as given; what is zero follows
-	Margin nest.Margin `json:"margin,omitzero"`
-	Die    *DieSet     `json:"die,omitempty"`
-	Foam   bool        `json:"foam,omitempty"` // mounted on foam, not tape
+	Size   length.Size   `json:"size,omitzero"` // as given; what is zero follows
+	Margin nest.Margin   `json:"margin,omitzero"`
+	Die    *DieSet       `json:"die,omitempty"`
+	By     joint.By      `json:"by,omitempty"`  // what holds it; the best for it when empty
+	High   length.Length `json:"high,omitzero"` // its foam; the usual when 0
 }
 
 // LayerKind is what a layer is.

@@ -14,7 +14,9 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/drying"
 	"chromaqua/core/fold"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
+	"chromaqua/core/mount"
 	"chromaqua/core/nest"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
@@ -119,7 +121,7 @@ func FuzzDecode(f *testing.F) {
 		_, err = card.Decode(again)
 		require.NoError(t, err, "what was accepted is accepted again")
 		c.PanelSize()
-		c.Stack()
+		mount.Body(c)
 	})
 }
 
@@ -168,23 +170,23 @@ func TestCheckRefuses(t *testing.T) {
 // The card everybody makes goes into the envelope everybody has.
 func TestTheDefaultCardFitsItsEnvelope(t *testing.T) {
 	c := card.New("x", length.Inches)
-	fits := fold.FitAll(c.Body())
+	fits := fold.FitAll(mount.Body(c))
 	assert.Equal(t, "A2", fits[0].Envelope.Name)
 	assert.True(t, fits[0].Good())
 }
 
 func TestStackGrowsWithMatAndFold(t *testing.T) {
 	c := card.New("x", length.Inches)
-	with := fold.Thickness(c.Stack())
+	with := mount.Body(c).Thickness()
 	layers := c.Layers
 	c.Layers = nil
-	assert.Less(t, fold.Thickness(c.Stack()), with)
+	assert.Less(t, mount.Body(c).Thickness(), with)
 	c.Layers = layers
-	c.Panel.Foam = true
-	assert.Equal(t, with+14*length.Millimetre/10, fold.Thickness(c.Stack()))
-	c.Panel.Foam = false
+	c.Panel.By = joint.FullFoam
+	assert.Equal(t, with+13*length.Millimetre/10, mount.Body(c).Thickness())
+	c.Panel.By = joint.Usual
 	c.Base.Fold = fold.Flat
-	assert.Less(t, fold.Thickness(c.Stack()), with)
+	assert.Less(t, mount.Body(c).Thickness(), with)
 }
 
 func TestTheLineKeepsItsPlaceWhenTheFormatChanges(t *testing.T) {

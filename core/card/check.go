@@ -235,6 +235,11 @@ func (c *Card) checkLayout() error {
 			}
 		}
 	}
+	for _, s := range append([]Sizing{c.Panel}, sizings(c.Layers)...) {
+		if err := checkHeld(s.By, s.High); err != nil {
+			return err
+		}
+	}
 	layout, err := c.Layout()
 	if err != nil {
 		return err
@@ -252,6 +257,13 @@ func (c *Card) checkLayout() error {
 		return fmt.Errorf("an insert %s smaller all round would measure %s; make the margin narrower", c.Insert.Margin.With(c.Unit), s.With(c.Unit))
 	}
 	return nil
+}
+
+func sizings(layers []Layer) (out []Sizing) {
+	for _, l := range layers {
+		out = append(out, l.Sizing)
+	}
+	return out
 }
 
 // MaxExtra is the most that embellishments may stand up.

@@ -8,6 +8,7 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 )
 
@@ -70,6 +71,17 @@ func (c *Card) checkPiece(p *Piece) error {
 	return c.checkPlace(p)
 }
 
+// checkHeld reports what holds nothing, and foam of no height.
+func checkHeld(by joint.By, high length.Length) error {
+	if !by.Known() {
+		return fmt.Errorf("%q is nothing to hold a piece by; choose one that is listed", string(by))
+	}
+	if high != 0 && (high < joint.LeastFoam || high > joint.MostFoam) {
+		return fmt.Errorf("foam is %s to %s high; glue two on each other for more", joint.LeastFoam.With(length.Millimetres), joint.MostFoam.With(length.Millimetres))
+	}
+	return nil
+}
+
 // checkPlace reports a piece that lies where nothing is, or in the end on itself.
 func (c *Card) checkPlace(p *Piece) error {
 	at := p.Place
@@ -77,12 +89,21 @@ func (c *Card) checkPlace(p *Piece) error {
 		return nil
 	}
 	switch {
-	case max(at.X, -at.X) > length.Max || max(at.Y, -at.Y) > length.Max:
-		return errors.New("it lies more than 2 m off what it lies on")
-	case !(at.Turn >= -180 && at.Turn <= 180):
-		return errors.New("a piece is turned by -180 to 180 degrees")
-	case at.By != "" && at.By != ByNothing && at.By.Facts().HeldBy != at.By:
-		return fmt.Errorf("%q is nothing to hold a piece by", string(at.By))
+	case p.Layers < 0 || p.Layers > MaxGlued:
+		return fmt.Errorf("at most %d of it are glued under a piece", MaxGlued)
+	case len(at.More) > MaxOfPiece:
+		return fmt.Errorf("at most %d of a piece lie on a card", MaxOfPiece)
+	}
+	for _, o := range append([]At{at.At}, at.More...) {
+		switch {
+		case max(o.X, -o.X) > length.Max || max(o.Y, -o.Y) > length.Max:
+			return errors.New("it lies more than 2 m off what it lies on")
+		case !(o.Turn >= -180 && o.Turn <= 180):
+			return errors.New("a piece is turned by -180 to 180 degrees")
+		}
+	}
+	if err := checkHeld(at.By, at.High); err != nil {
+		return err
 	}
 	for seen := map[string]bool{p.ID: true}; ; {
 		if at.On == ThePanel || slices.Contains(Faces(), Face(at.On)) {

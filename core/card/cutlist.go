@@ -2,7 +2,6 @@ package card
 
 import (
 	"fmt"
-	"slices"
 	"strings"
 
 	"chromaqua/core/length"
@@ -46,30 +45,6 @@ func (l Layer) Made() string { return made(l.Paper, l.Colour) }
 
 // Made says what the leaf is cut from, with its colour.
 func (i Insert) Made() string { return made(i.Paper, i.Colour) }
-
-// A Joint is a layer that is mounted on what lies below it.
-type Joint struct {
-	Layer string // in short: "mat", "panel"
-	Name  string // with what it is cut from
-	Foam  bool
-}
-
-// Joints lists what is mounted on the base, from the base up. Frames lie on what they
-// show.
-func (c *Card) Joints() (out []Joint) {
-	for i, l := range c.Layers {
-		if l.Kind == Mat {
-			out = append(out, Joint{c.LayerName(i), fmt.Sprintf("%s of %s", c.LayerName(i), l.Made()), l.Foam})
-		}
-	}
-	out = append(out, Joint{PanelRing, PanelRing, c.Panel.Foam})
-	for i, l := range slices.Backward(c.Layers) {
-		if l.Kind == Frame {
-			out = append(out, Joint{c.LayerName(i), fmt.Sprintf("%s of %s", c.LayerName(i), l.Made()), l.Foam})
-		}
-	}
-	return out
-}
 
 // CutList lists what is cut for the card, in the order it is put together.
 func (c *Card) CutList() []CutLine {

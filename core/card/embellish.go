@@ -2,9 +2,8 @@ package card
 
 import (
 	"fmt"
-	"slices"
-	"time"
 
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 )
 
@@ -13,58 +12,12 @@ const MaxEmbellished = 500
 
 // Embellishment is what is set on a piece that is not cut from paper.
 type Embellishment struct {
-	Kind   EmbellishmentKind `json:"kind"`
-	Name   string            `json:"name,omitempty"` // what the maker calls it
-	Count  int               `json:"count,omitempty"`
-	Height length.Length     `json:"height,omitzero"` // it stands so high; the usual of its kind when 0
-	X      length.Length     `json:"x,omitzero"`      // of the middle of them all
-	Y      length.Length     `json:"y,omitzero"`
-}
-
-// EmbellishmentKind is what an embellishment is.
-type EmbellishmentKind string
-
-// The kinds.
-const (
-	Gem       EmbellishmentKind = "gem"
-	Sequin    EmbellishmentKind = "sequin"
-	Cord      EmbellishmentKind = "cord"
-	Ribbon    EmbellishmentKind = "ribbon"
-	LiquidDot EmbellishmentKind = "liquid dot"
-	Gloss     EmbellishmentKind = "clear gloss"
-	Glitter   EmbellishmentKind = "glitter"
-)
-
-// An EmbellishmentFact is what is true of a kind of embellishment, in general.
-type EmbellishmentFact struct {
-	Kind   EmbellishmentKind
-	How    string        // it is held
-	Each   time.Duration // to set one
-	Sets   time.Duration // it has to lie flat so long; 0 when it holds at once
-	Height length.Length // it stands so high
-}
-
-// EmbellishmentFacts is the table of the kinds; times are the longer end of what is usual.
-func EmbellishmentFacts() []EmbellishmentFact {
-	const tenth = length.Millimetre / 10
-	return []EmbellishmentFact{
-		{Gem, "a dot of liquid glue each, set with a picker", 15 * time.Second, 10 * time.Minute, 25 * tenth},
-		{Sequin, "a small dot of liquid glue each, set with a picker", 15 * time.Second, 10 * time.Minute, 10 * tenth},
-		{Cord, "tape behind, where it does not show", 90 * time.Second, 0, 20 * tenth},
-		{Ribbon, "thin tape behind, at its ends", 90 * time.Second, 0, 10 * tenth},
-		{LiquidDot, "squeezed on, the tip just touching; one row after the other, away from the hand", 5 * time.Second, time.Hour, 15 * tenth},
-		{Gloss, "laid on thickly from the edge inwards; bubbles pricked with a needle", 45 * time.Second, 4 * time.Hour, 10 * tenth},
-		{Glitter, "strewn on glue, the loose grains tapped off; keep the face away", 45 * time.Second, 30 * time.Minute, 5 * tenth},
-	}
-}
-
-// Facts is the row of a kind; that of one unknown is empty.
-func (k EmbellishmentKind) Facts() EmbellishmentFact {
-	all := EmbellishmentFacts()
-	if i := slices.IndexFunc(all, func(f EmbellishmentFact) bool { return f.Kind == k }); i >= 0 {
-		return all[i]
-	}
-	return EmbellishmentFact{}
+	Kind   joint.Item    `json:"kind"`
+	Name   string        `json:"name,omitempty"` // what the maker calls it
+	Count  int           `json:"count,omitempty"`
+	Height length.Length `json:"height,omitzero"` // it stands so high; the usual of its kind when 0
+	X      length.Length `json:"x,omitzero"`      // of the middle of them all
+	Y      length.Length `json:"y,omitzero"`
 }
 
 // Many is how many there are.
@@ -91,7 +44,7 @@ func (e *Embellishment) Words() string {
 }
 
 func (e *Embellishment) check() error {
-	if e.Kind.Facts().Kind == "" {
+	if e.Kind.Facts().Item == "" {
 		return fmt.Errorf("%q is no embellishment; choose one that is listed", string(e.Kind))
 	}
 	if e.Name != "" {
@@ -114,18 +67,30 @@ func (e *Embellishment) check() error {
 // of those that are set on its panel or the whole card.
 func (c *Card) Highest() length.Length {
 	out := c.Extra
-	highest := func(w *Work) {
-		for _, x := range w.Acts {
-			if x.Item != nil {
-				out = max(out, x.Item.Stands())
-			}
-		}
-	}
-	highest(&c.Work)
-	for i := range c.Pieces {
-		if c.Pieces[i].Kind == WholeCard {
-			highest(&c.Pieces[i].Work)
+	for _, w := range []*Work{&c.Work, c.wholeWork()} {
+		for _, e := range w.Set() {
+			out = max(out, e.Stands())
 		}
 	}
 	return out
+}
+
+// Set lists what is set on the piece that is no paper.
+func (w *Work) Set() (out []*Embellishment) {
+	for i := range w.Acts {
+		if e := w.Acts[i].Item; e != nil {
+			out = append(out, e)
+		}
+	}
+	return out
+}
+
+// wholeWork is what is done on the card once it is put together.
+func (c *Card) wholeWork() *Work {
+	for i := range c.Pieces {
+		if c.Pieces[i].Kind == WholeCard {
+			return &c.Pieces[i].Work
+		}
+	}
+	return &Work{}
 }

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chromaqua/core/card"
+	"chromaqua/core/mount"
 )
 
 // leaf is a place in a document of JSON that can be given another value, or taken out.
@@ -76,7 +77,7 @@ func FuzzFields(f *testing.F) {
 		require.NoError(t, err, "what was accepted is accepted again")
 		assert.Equal(t, c, back)
 		c.PanelSize()
-		c.Stack()
+		mount.Body(c)
 		c.Scans()
 		c.CutList()
 	})

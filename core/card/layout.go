@@ -247,13 +247,12 @@ func (c *Card) Layout() (Layout, error) {
 		return c.layout(length.Size{})
 	}
 	// How much the layers take up follows from how far they are set in, and that from
-	// the front: the first front leaves the whole thickness, the second what they take.
-	thick := fold.Thickness(c.Stack())
-	first, err := c.layout(c.frontFor(length.Size{W: thick, H: thick}))
+	// the front: the first front leaves a general thickness, the second what they take.
+	first, err := c.layout(c.frontFor(length.Size{W: usualThick, H: usualThick}))
 	if err != nil {
 		return c.layout(length.Size{})
 	}
-	b := c.body(first)
+	b := c.ringBody(first)
 	needs := b.Needs()
 	if finer, err := c.layout(c.frontFor(length.Size{W: needs.W - b.Front.W, H: needs.H - b.Front.H})); err == nil {
 		return finer, nil
@@ -335,6 +334,9 @@ func from(rings []nest.Ring, byEnvelope bool, f nest.Found) string {
 	}
 	return w + ", its height " + h
 }
+
+// usualThick is about how thick a card with a mat is.
+const usualThick = 2 * length.Millimetre
 
 const theEnvelope = "the envelope"
 

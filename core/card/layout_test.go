@@ -11,6 +11,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/fold"
 	"chromaqua/core/length"
+	"chromaqua/core/mount"
 	"chromaqua/core/nest"
 	"chromaqua/core/shelf"
 )
@@ -75,7 +76,7 @@ func TestTheFrontLiesAsWhatIsOnIt(t *testing.T) {
 	assert.Less(t, c.Front().W, c.Front().H)
 	require.NoError(t, c.Give("panel", size(t, "5 x 3")))
 	assert.Greater(t, c.Front().W, c.Front().H)
-	fit := fold.FitInto(c.Body(), fold.Envelope{Inside: c.Envelope.Inside})
+	fit := fold.FitInto(mount.Body(c), fold.Envelope{Inside: c.Envelope.Inside})
 	assert.True(t, fit.Good(), "a front made for an envelope goes into it")
 	assert.Equal(t, size(t, "6 7/8 x 4 7/8"), c.Front(), "and is as large as it may be")
 	require.NoError(t, c.Give("panel", size(t, "9 x 7")))
@@ -104,10 +105,12 @@ func TestManyMatsAndFrames(t *testing.T) {
 	assert.Equal(t, size(t, "2 1/2 x 3 3/4"), l.Of("opening-2").Size)
 	assert.Equal(t, size(t, "2 3/4 x 4"), c.PanelSize(), "the panel reaches under its frame")
 	var names []string
-	for _, s := range c.Stack() {
-		names = append(names, s.Name)
+	members, err := mount.Members(c)
+	require.NoError(t, err)
+	for _, m := range members {
+		names = append(names, m.Name)
 	}
-	assert.Equal(t, []string{"base, 2 ×", "tape", "mat 1", "tape", "mat 2", "tape", "panel", "tape", "frame"}, names)
+	assert.Equal(t, []string{"card base", "mat 1", "mat 2", "panel", "frame"}, names)
 
 	require.NoError(t, c.RemoveLayer(1))
 	assert.Error(t, c.RemoveLayer(7))

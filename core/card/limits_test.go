@@ -12,7 +12,9 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/fold"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
+	"chromaqua/core/mount"
 	"chromaqua/core/nest"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
@@ -222,7 +224,7 @@ func TestCardsAreWhatTheyWere(t *testing.T) {
 		"3 top":        func(c *card.Card) { c.Base.Fold, c.Insert = fold.Top, &card.Insert{Margin: 3 * mm, Paper: "card"} },
 		"4 tri inside": func(c *card.Card) { c.Base.Fold, c.Base.Inside = fold.Tri, true },
 		"5 gate, foam, spare": func(c *card.Card) {
-			c.Base.Fold, c.Panel.Foam, c.Painting.Spare, c.Extra = fold.Gate, true, 5*mm, 2*mm
+			c.Base.Fold, c.Panel.By, c.Painting.Spare, c.Extra = fold.Gate, joint.FullFoam, 5*mm, 2*mm
 		},
 		"6 frame over two mats": func(c *card.Card) {
 			_, _ = c.AddLayer(card.Mat), c.AddLayer(card.Frame)
@@ -251,9 +253,11 @@ func TestCardsAreWhatTheyWere(t *testing.T) {
 		for _, s := range layout.Strips(length.Size{W: 20 * mm, H: 2 * mm}) {
 			fmt.Fprintf(&b, "  strip on %s at %v %v %s\n", s.On, s.X, s.Y, s.Size.With(length.Millimetres))
 		}
-		fmt.Fprintf(&b, "  hidden %v needs %s inside, sheet %s\n", layout.Hidden(), c.EnvelopeNeeded().With(c.Unit), c.SheetSize().With(c.Unit))
-		for _, l := range c.Stack() {
-			fmt.Fprintf(&b, "  stack %s %v %t\n", l.Name, l.Thickness, l.Holds)
+		fmt.Fprintf(&b, "  hidden %v needs %s inside, sheet %s\n", layout.Hidden(), mount.EnvelopeNeeded(c).With(c.Unit), c.SheetSize().With(c.Unit))
+		members, err := mount.Members(c)
+		require.NoError(t, err)
+		for _, m := range members {
+			fmt.Fprintf(&b, "  %s by %s from %v to %v\n", m.Name, m.By, m.Bottom, m.Top)
 		}
 		for _, l := range c.CutList() {
 			fmt.Fprintf(&b, "  cut %s %s %s\n", l.What, l.Size.With(c.Unit), l.Note)

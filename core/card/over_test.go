@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"chromaqua/core/card"
+	"chromaqua/core/joint"
 	"chromaqua/core/nest"
 )
 
@@ -176,10 +177,10 @@ func TestHoldsAndTapes(t *testing.T) {
 	assert.True(t, card.TapeKind("").Facts().Wet)
 	assert.False(t, card.PaperTape.Facts().Wet)
 	assert.True(t, card.GummedTape.Facts().Wet)
-	for _, f := range card.HeldByFacts() {
-		assert.Equal(t, f.HeldBy == card.ByFoam || f.HeldBy == card.ByFullFoam, f.Raised, f.HeldBy)
+	for _, f := range joint.Facts() {
+		assert.Equal(t, f.By == joint.Foam || f.By == joint.FullFoam || f.By == joint.Black, f.Raised, f.By)
 	}
-	assert.Equal(t, card.ByTape, card.HeldBy("hope").Facts().HeldBy)
+	assert.Equal(t, joint.Tape, joint.By("hope").Facts().By)
 	c := layered(t)
 	for range card.MaxHolds + 1 {
 		c.Hold = append(c.Hold, card.Hold{How: card.TapedDown, From: "a1"})

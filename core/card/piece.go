@@ -3,8 +3,10 @@ package card
 import (
 	"errors"
 	"fmt"
+	"math"
 	"slices"
 
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 	"chromaqua/core/school"
 )
@@ -13,6 +15,7 @@ import (
 const (
 	MaxPieces  = 24 // beside the panel
 	MaxOfPiece = 50 // of one on a card
+	MaxGlued   = 20 // under one, to make it thick
 	MinPiece   = 5 * length.Millimetre
 )
 
@@ -32,6 +35,7 @@ type Piece struct {
 	Wrong   bool        `json:"wrong,omitempty"`   // worked on the wrong side of the sheet
 	Colour  string      `json:"colour,omitempty"`  // of its paper, "" for any
 	Sheet   string      `json:"sheet,omitempty"`   // pieces that name the same are cut from one sheet once they are done
+	Layers  int         `json:"layers,omitempty"`  // of it are cut plain and glued under it; none when 0
 	Place   *Place      `json:"place,omitempty"`   // nil while it lies nowhere
 	Work
 }
@@ -46,11 +50,18 @@ type Outline struct {
 
 // Place is where a piece lies on the card.
 type Place struct {
-	On   string        `json:"on"` // [ThePanel], a face of the base, or the id of another piece
-	X    length.Length `json:"x"`  // between the middles, to the right
-	Y    length.Length `json:"y"`  // and down
+	On string `json:"on"` // [ThePanel], a face of the base, or the id of another piece
+	At
+	By   joint.By      `json:"by,omitempty"`   // what holds it; the best for it when empty
+	High length.Length `json:"high,omitzero"`  // its foam; the usual when 0
+	More []At          `json:"more,omitempty"` // of the others where there are several; beside it when not said
+}
+
+// At is how a piece lies: its middle from that of what it lies on.
+type At struct {
+	X    length.Length `json:"x"` // to the right
+	Y    length.Length `json:"y"` // and down
 	Turn float64       `json:"turn,omitzero"`
-	By   HeldBy        `json:"by,omitempty"` // what holds it; the usual of its kind when empty
 }
 
 // halfPanel is half of the panel, on marks of the maker's ruler.
@@ -101,14 +112,6 @@ func (c *Card) PieceName(id string) string {
 
 // Many is how many of a piece one card needs.
 func (p *Piece) Many() int { return max(1, p.Count) }
-
-// By is what holds it.
-func (p *Piece) By() HeldBy {
-	if p.Place != nil && p.Place.By != "" {
-		return p.Place.By
-	}
-	return p.Kind.Facts().By
-}
 
 // SizeOf is what a piece measures: as given, by its die, round its image, or as its kind
 // begins.
@@ -375,4 +378,24 @@ func (c *Card) SharedSheet(name string) (out length.Size) {
 		out.H = max(out.H, s.H+2*sheetGap)
 	}
 	return out
+}
+
+// Lies lists where a piece of a size lies on what it lies on, as often as the card needs it.
+// Those nobody has placed lie beside the others.
+func (p *Piece) Lies(size length.Size) []At {
+	const apart = 1.1 // of its width
+	out := append([]At{p.Place.At}, p.Place.More...)
+	for n := len(out); n < p.Many(); n++ {
+		at := out[n-1]
+		at.X += length.Length(apart * float64(size.W))
+		out = append(out, at)
+	}
+	return out[:p.Many()]
+}
+
+// Seen is where something lies on the front that lies so on what lies there itself.
+func (a At) Seen(on At) At {
+	sin, cos := math.Sincos(on.Turn * math.Pi / 180)
+	x, y := float64(a.X), float64(a.Y)
+	return At{on.X + length.Length(math.Round(x*cos-y*sin)), on.Y + length.Length(math.Round(x*sin+y*cos)), math.Remainder(on.Turn+a.Turn, 360)}
 }

@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"chromaqua/core/card"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
@@ -34,7 +35,6 @@ func TestKindsOfPieces(t *testing.T) {
 		assert.Equal(t, f.Name, p.Name)
 		size := c.SizeOf(p)
 		assert.True(t, size.W >= card.MinPiece && size.H >= card.MinPiece, "%s measures %v", f.Kind, size)
-		assert.Equal(t, f.By, p.By())
 		again, err := c.AddPiece(f.Kind)
 		if f.Kind == card.WholeCard {
 			assert.ErrorContains(t, err, "among the pieces already")
@@ -43,8 +43,8 @@ func TestKindsOfPieces(t *testing.T) {
 		require.NoError(t, err)
 		assert.Equal(t, f.Name+" 2", c.PieceName(again))
 	}
-	for _, f := range card.HeldByFacts() {
-		assert.NotEmpty(t, f.Words, f.HeldBy)
+	for _, f := range joint.Facts() {
+		assert.NotEmpty(t, f.Words, f.By)
 	}
 	for _, f := range card.HoldFacts() {
 		assert.NotEmpty(t, f.Words, f.Kind)

@@ -21,52 +21,6 @@ const (
 // Faces lists them as the card is opened.
 func Faces() []Face { return []Face{FrontFace, InsideLeft, InsideRight, BackFace} }
 
-// HeldBy is what holds a piece where it lies.
-type HeldBy string
-
-// The joints.
-const (
-	ByTape     HeldBy = "thin tape"
-	ByStrong   HeldBy = "strong tape"
-	ByFoam     HeldBy = "foam"
-	ByFullFoam HeldBy = "full foam"
-	ByGlue     HeldBy = "liquid glue"
-	ByBody     HeldBy = "its body only"
-	ByPocket   HeldBy = "three sides, as a pocket"
-	BySlot     HeldBy = "slotted behind"
-	ByNothing  HeldBy = "nothing: it is the base"
-)
-
-// A HeldByFact is what is true of a joint.
-type HeldByFact struct {
-	HeldBy HeldBy
-	Raised bool // it stands off what it lies on
-	Words  string
-}
-
-// HeldByFacts is the table of joints.
-func HeldByFacts() []HeldByFact {
-	return []HeldByFact{
-		{ByTape, false, "thin double-sided tape at its edges"},
-		{ByStrong, false, "strong double-sided tape to all edges"},
-		{ByFoam, true, "foam behind it, slivers where it is thin"},
-		{ByFullFoam, true, "foam all over, to its edges"},
-		{ByGlue, false, "liquid glue in dots"},
-		{ByBody, false, "glue on its body only, so that fins, wings or petals lift"},
-		{ByPocket, false, "glue on three sides, as a pocket"},
-		{BySlot, false, "slotted behind what lies over it, glued at its stem"},
-	}
-}
-
-// Facts is the row of a joint, of thin tape when it is not said.
-func (j HeldBy) Facts() HeldByFact {
-	all := HeldByFacts()
-	if i := slices.IndexFunc(all, func(f HeldByFact) bool { return f.HeldBy == j }); i >= 0 {
-		return all[i]
-	}
-	return all[0]
-}
-
 // PieceKind is what a piece is.
 type PieceKind string
 
@@ -90,7 +44,7 @@ type PieceFact struct {
 	Name   string // what one is called until the maker names it
 	Note   string
 	Paper  string // "" for that of the panel
-	By     HeldBy // usually
+	Raised bool   // it usually stands up
 	Starts func(*Card) length.Size
 }
 
@@ -101,16 +55,16 @@ func PieceFacts() []PieceFact {
 		return func(*Card) length.Size { return length.Size{W: w, H: h} }
 	}
 	return []PieceFact{
-		{SecondPanel, "second panel", "painted like the panel, and mounted beside or on it", "", ByTape, func(c *Card) length.Size { return c.halfPanel() }},
-		{CutOutPiece, "cut-out", "cut along its own line and popped up", "", ByFoam, given(3*inch, 3*inch)},
-		{WordStrip, "strip of words", "a narrow piece with the words", shelf.Cardstock, ByTape, given(3*inch, inch*5/8)},
-		{Tag, "tag", "a small piece to tie on or tuck in", "", ByFoam, given(2*inch, 3*inch)},
-		{Banner, "banner", "a strip across the card", shelf.Cardstock, ByTape, func(c *Card) length.Size { return length.Size{W: c.Front().W, H: inch * 3 / 4} }},
-		{DieCut, "die-cut", "a word or shape cut by a die", "", ByGlue, given(2*inch, inch)},
-		{PartialDie, "partial die cut", "cut by a die with one side left in the sheet", "", ByStrong, func(c *Card) length.Size { return c.PanelSize() }},
-		{Leaf, "inside leaf", "a leaf for the inside that is worked on", shelf.Cardstock, ByTape, func(c *Card) length.Size { return c.leafSize() }},
-		{WholeCard, "whole card", "once it is put together: splatter, gloss, gems, trimming", shelf.Cardstock, ByNothing, func(c *Card) length.Size { return c.Front() }},
-		{BasePiece, "card base", "the base itself, painted, splattered or stamped", "", ByNothing, func(c *Card) length.Size { return c.Front() }},
+		{SecondPanel, "second panel", "painted like the panel, and mounted beside or on it", "", false, func(c *Card) length.Size { return c.halfPanel() }},
+		{CutOutPiece, "cut-out", "cut along its own line and popped up", "", true, given(3*inch, 3*inch)},
+		{WordStrip, "strip of words", "a narrow piece with the words", shelf.Cardstock, false, given(3*inch, inch*5/8)},
+		{Tag, "tag", "a small piece to tie on or tuck in", "", true, given(2*inch, 3*inch)},
+		{Banner, "banner", "a strip across the card", shelf.Cardstock, false, func(c *Card) length.Size { return length.Size{W: c.Front().W, H: inch * 3 / 4} }},
+		{DieCut, "die-cut", "a word or shape cut by a die", "", false, given(2*inch, inch)},
+		{PartialDie, "partial die cut", "cut by a die with one side left in the sheet", "", false, func(c *Card) length.Size { return c.PanelSize() }},
+		{Leaf, "inside leaf", "a leaf for the inside that is worked on", shelf.Cardstock, false, func(c *Card) length.Size { return c.leafSize() }},
+		{WholeCard, "whole card", "once it is put together: splatter, gloss, gems, trimming", shelf.Cardstock, false, func(c *Card) length.Size { return c.Front() }},
+		{BasePiece, "card base", "the base itself, painted, splattered or stamped", "", false, func(c *Card) length.Size { return c.Front() }},
 	}
 }
 

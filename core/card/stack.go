@@ -1,111 +1,109 @@
 package card
 
 import (
-	"fmt"
 	"slices"
 
 	"chromaqua/core/fold"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 	"chromaqua/core/shelf"
 )
 
-// Stack lists the layers of the finished card, bottom first, as thick as its
-// papers generally are. Frames lie on what they show.
-func (c *Card) Stack() []fold.Layer {
-	thick := func(id string) length.Length {
-		p, err := shelf.PaperByID(id)
-		if err != nil {
-			p = shelf.Papers()[0]
+// ringBody is about what an envelope meets of the card when only its rings are known, each
+// held by what is chosen, or by the thickest that lies flat; what stands on it counts as if
+// it stood all over the panel.
+func (c *Card) ringBody(layout Layout) fold.Body {
+	held := func(by joint.By, high length.Length) length.Length {
+		if by == joint.Usual {
+			by = joint.Strong
 		}
-		return p.Thickness
+		return by.Stands(high)
 	}
-	n := c.Base.Fold.Layers()
-	stack := []fold.Layer{{Name: fmt.Sprintf("base, %d ×", n), Thickness: thick(c.Base.Paper) * length.Length(n)}}
-	put := func(name, ring, paper string, glue shelf.Adhesive) {
-		stack = append(stack, fold.Layer{Name: glue.Name, Thickness: glue.Thickness, Holds: true}, fold.Layer{Name: name, Thickness: thick(paper), Ring: ring})
-	}
+	front := layout[0].Size
+	b := fold.Body{Front: front, Thick: paperNamed(c.Base.Paper).Thickness * length.Length(c.Base.Fold.Layers())}
 	if c.Insert != nil {
-		put("insert", "", c.Insert.Paper, Sizing{}.Adhesive())
+		b.Thick += held(joint.Usual, 0) + paperNamed(c.Insert.Paper).Thickness
 	}
-	for i, l := range c.Layers {
-		if l.Kind == Mat {
-			put(c.LayerName(i), layerRing(i), l.Paper, l.Adhesive())
-		}
-	}
-	put("panel", PanelRing, c.Paper, c.Panel.Adhesive())
-	stack[len(stack)-1].Thickness = c.PaperFacts().Thickness
-	for i, l := range slices.Backward(c.Layers) {
-		if l.Kind == Frame {
-			put(c.LayerName(i), layerRing(i), l.Paper, l.Adhesive())
-		}
-	}
-	if high := c.Highest(); high > 0 {
-		stack = append(stack, fold.Layer{Name: "embellishments", Thickness: high, Ring: PanelRing})
-	}
-	return stack
-}
-
-// Adhesive is what holds a layer on what it lies on.
-func (p Sizing) Adhesive() shelf.Adhesive {
-	id := shelf.Tape
-	if p.Foam {
-		id = shelf.Foam
-	}
-	a, err := shelf.AdhesiveByID(id)
-	if err != nil {
-		panic("card: " + err.Error()) // the table holds both
-	}
-	return a
-}
-
-// Body is the closed card as an envelope meets it. Embellishments count as if they
-// stood all over the panel, since nothing says where they are.
-func (c *Card) Body() fold.Body {
-	layout, err := c.Layout()
-	if err != nil {
-		return fold.Body{}
-	}
-	return c.body(layout)
-}
-
-func (c *Card) body(layout Layout) fold.Body {
-	at := map[string]fold.Slab{}
 	var x, y length.Length
+	top, panel := b.Thick, fold.Slab{}
 	for _, r := range layout {
 		x, y = x+r.Round.Left, y+r.Round.Top
-		at[r.ID] = fold.Slab{X: x, Y: y, Size: r.Size}
-	}
-	b := fold.Body{Front: layout[0].Size}
-	top := length.Length(0)
-	for _, l := range c.Stack() {
-		slab, lies := at[l.Ring]
-		slab.Bottom, top = top, top+l.Thickness
-		switch slab.Top = top; {
-		case lies:
-			b.On = append(b.On, slab)
-		case len(b.On) == 0 && !l.Holds:
-			b.Thick = top
+		s, _ := c.SizingOf(r.ID)
+		if s == nil {
+			continue
 		}
+		paper := c.PaperFacts()
+		if r.Kind != PanelKind {
+			paper = paperNamed(c.Layers[r.Layer].Paper)
+		}
+		slab := fold.Slab{X: x, Y: y, Size: r.Size, Bottom: top}
+		top += held(s.By, s.High) + paper.Thickness
+		slab.Top = top
+		b.On = append(b.On, slab)
+		if r.Kind == PanelKind {
+			panel = slab
+		}
+	}
+	if high := max(c.Highest(), c.rises()); high > 0 {
+		panel.Bottom, panel.Top = panel.Top, panel.Top+high
+		b.On = append(b.On, panel)
 	}
 	return b
 }
 
-// envelopeRoom is what a card gets each way in an envelope made for it, beside what its
-// thickness takes.
-const envelopeRoom = length.Inch / 8
-
-// EnvelopeClearance is the room the card gets each way in an envelope made to its
-// measure, beyond its front.
-func (c *Card) EnvelopeClearance() length.Length {
-	b := c.Body()
-	needs := b.Needs()
-	return envelopeRoom + max(needs.W-b.Front.W, needs.H-b.Front.H)
+// rises is about how high pieces stand on the panel, whatever they measure.
+func (c *Card) rises() (high length.Length) {
+	for i := range c.Pieces {
+		sum := length.Length(0)
+		on := &c.Pieces[i]
+		for ; on != nil && on.Place != nil; on, _ = c.PieceByID(on.Place.On) {
+			by := on.Place.By
+			if by == joint.Usual && on.Kind.Facts().Raised {
+				by = joint.Foam
+			}
+			sum += by.Stands(on.Place.High) + on.PaperFacts().Thickness*length.Length(1+on.Layers)
+			if slices.Contains(Faces(), Face(on.Place.On)) {
+				break
+			}
+		}
+		high = max(high, sum)
+	}
+	return high
 }
 
-// EnvelopeNeeded is the inside of the smallest envelope that takes the card, lying
-// across, in whole marks of the maker's ruler.
-func (c *Card) EnvelopeNeeded() length.Size {
-	mark, front := c.Unit.Mark(), c.Front()
-	up := func(l length.Length) length.Length { return (l + c.EnvelopeClearance() + mark - 1) / mark * mark }
-	return length.Size{W: up(max(front.W, front.H)), H: up(min(front.W, front.H))}
+func paperNamed(id string) shelf.Paper {
+	p, err := shelf.PaperByID(id)
+	if err != nil {
+		return shelf.Papers()[0]
+	}
+	return p
+}
+
+// SizingOf is how the panel, or a mat or frame by the id of its ring, is sized and held, with
+// what it is called; nil for what is neither.
+func (c *Card) SizingOf(ring string) (*Sizing, string) {
+	if ring == PanelRing {
+		return &c.Panel, PanelRing
+	}
+	for i := range c.Layers {
+		if layerRing(i) == ring {
+			return &c.Layers[i].Sizing, c.LayerName(i)
+		}
+	}
+	return nil, ""
+}
+
+// FaceSize is the size of what pieces may lie on: the panel, a face of the base or its leaf,
+// or a piece.
+func (c *Card) FaceSize(on string) length.Size {
+	if p, err := c.PieceByID(on); err == nil {
+		return c.SizeOf(p)
+	}
+	switch {
+	case Face(on) == InsideRight && c.Insert != nil:
+		return c.InsertSize()
+	case slices.Contains(Faces(), Face(on)):
+		return c.Front()
+	}
+	return c.PanelSize()
 }

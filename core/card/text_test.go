@@ -8,7 +8,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chromaqua/core/card"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
+	"chromaqua/core/mount"
 )
 
 // Words take the room of a plain face: 0.38 of a line for a letter, a whole for one of a script
@@ -63,10 +65,10 @@ func TestWordsAndEmbellishmentsThatCannotBe(t *testing.T) {
 		"says too little":   {Kind: card.Embellish},
 		"no act":            {Kind: "polish"},
 		"no embellishment":  {Kind: card.Embellish, Item: &card.Embellishment{Kind: "anchor"}},
-		"1 to 500":          {Kind: card.Embellish, Item: &card.Embellishment{Kind: card.Gem, Count: 10_000}},
-		"stands up to":      {Kind: card.Embellish, Item: &card.Embellishment{Kind: card.Gem, Height: 3 * length.Inch}},
-		"far off its piece": {Kind: card.Embellish, Item: &card.Embellishment{Kind: card.Gem, X: 3 * length.Max}},
-		"embellishment":     {Kind: card.Embellish, Item: &card.Embellishment{Kind: card.Gem, Name: strings.Repeat("x", 200)}},
+		"1 to 500":          {Kind: card.Embellish, Item: &card.Embellishment{Kind: joint.Gem, Count: 10_000}},
+		"stands up to":      {Kind: card.Embellish, Item: &card.Embellishment{Kind: joint.Gem, Height: 3 * length.Inch}},
+		"far off its piece": {Kind: card.Embellish, Item: &card.Embellishment{Kind: joint.Gem, X: 3 * length.Max}},
+		"embellishment":     {Kind: card.Embellish, Item: &card.Embellishment{Kind: joint.Gem, Name: strings.Repeat("x", 200)}},
 	} {
 		c := whole()
 		c.AddAct(x)
@@ -81,25 +83,27 @@ func TestWordsAndEmbellishmentsThatCannotBe(t *testing.T) {
 
 // Every kind of embellishment is known whole; the highest of them makes the card as thick.
 func TestEmbellishmentsMakeTheCardThick(t *testing.T) {
-	for _, f := range card.EmbellishmentFacts() {
-		assert.NotEmpty(t, f.How, f.Kind)
-		assert.Positive(t, f.Each, f.Kind)
-		assert.Positive(t, f.Height, f.Kind)
+	for _, f := range joint.Items() {
+		assert.NotEmpty(t, f.How, f.Item)
+		assert.Positive(t, f.Each, f.Item)
+		assert.Positive(t, f.Height, f.Item)
 	}
 	c := whole()
 	c.Extra = 0
 	assert.Zero(t, c.Highest())
-	c.AddAct(card.Handling{Kind: card.Embellish, Item: &card.Embellishment{Kind: card.Sequin, Count: 5}})
+	c.AddAct(card.Handling{Kind: card.Embellish, Item: &card.Embellishment{Kind: joint.Sequin, Count: 5}})
 	assert.Equal(t, mm, c.Highest())
 	id, err := c.AddPiece(card.WholeCard)
 	require.NoError(t, err)
 	p, err := c.PieceByID(id)
 	require.NoError(t, err)
-	p.Acts = []card.Handling{{ID: "x9", Kind: card.Embellish, Item: &card.Embellishment{Kind: card.Gem, Height: 4 * mm}}}
+	p.Acts = []card.Handling{{ID: "x9", Kind: card.Embellish, Item: &card.Embellishment{Kind: joint.Gem, Height: 4 * mm}}}
 	require.NoError(t, c.Check())
 	assert.Equal(t, 4*mm, c.Highest())
-	stack := c.Stack()
-	assert.Equal(t, 4*mm, stack[len(stack)-1].Thickness)
+	high := mount.Body(c).Thickness()
+	p.Acts = nil
+	c.Acts = nil
+	assert.Equal(t, high-4*mm, mount.Body(c).Thickness())
 	c.Extra = 6 * mm
 	assert.Equal(t, 6*mm, c.Highest())
 	p.Count = 2

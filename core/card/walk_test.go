@@ -12,7 +12,9 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/fold"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
+	"chromaqua/core/mount"
 	"chromaqua/core/nest"
 	"chromaqua/core/shelf"
 	"chromaqua/internal/golden"
@@ -73,9 +75,10 @@ func step(r *rand.Rand, c *card.Card) (string, error) {
 		return "format " + id, c.SetFormat(id, r.IntN(2) == 0)
 	case 14:
 		c.Base.Fold = fold.Sides()[r.IntN(len(fold.Sides()))]
-		c.Panel.Foam, c.Extra, c.Painting.Spare = r.IntN(2) == 0, length.Length(r.IntN(3))*mm, length.Length(r.IntN(2))*5*mm
+		foam := []joint.By{joint.FullFoam, joint.Usual}
+		c.Panel.By, c.Extra, c.Painting.Spare = foam[r.IntN(2)], length.Length(r.IntN(3))*mm, length.Length(r.IntN(2))*5*mm
 		if len(c.Layers) > 0 {
-			c.Layers[0].Foam = r.IntN(2) == 0
+			c.Layers[0].By = foam[r.IntN(2)]
 		}
 		return "fold " + string(c.Base.Fold), nil
 	case 15:
@@ -152,8 +155,8 @@ func TestWalksEndWhereTheyEnded(t *testing.T) {
 		require.NoError(t, err)
 		doc = bytes.Replace(doc, fmt.Appendf(nil, `"version": %d`, card.Version), []byte(`"version": 7`), 1) // when they were kept
 		for _, of := range []any{
-			layout, layout.Strips(length.Size{W: 20 * mm, H: 2 * mm}), []any{layout.Hidden(), c.EnvelopeNeeded(), c.EnvelopeClearance(), c.SheetSize(), c.InsertSize()},
-			c.Stack(), c.CutList(), string(doc), refused,
+			layout, layout.Strips(length.Size{W: 20 * mm, H: 2 * mm}), []any{layout.Hidden(), mount.EnvelopeNeeded(c), mount.EnvelopeClearance(c), c.SheetSize(), c.InsertSize()},
+			mount.Body(c), c.CutList(), string(doc), refused,
 		} {
 			fmt.Fprintf(&b, " %08x", crc32.ChecksumIEEE(fmt.Append(nil, of)))
 		}

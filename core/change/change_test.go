@@ -11,7 +11,9 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/change"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
+	"chromaqua/core/mount"
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
@@ -75,7 +77,7 @@ func TestChanges(t *testing.T) {
 		{[]change.Change{change.Fold{Fold: "top", Scored: "inside"}}, "changed the fold", func(c *card.Card) bool { return c.Base.Fold == "top" && c.Base.Inside }},
 		{[]change.Change{change.Envelope{Envelope: "env-a6"}}, "chose the envelope", func(c *card.Card) bool { return c.Envelope.Inside.W == 104*length.Sixteenth }},
 		{[]change.Change{change.Envelope{Envelope: card.Free, Inside: "150 x 120"}}, "chose the envelope", func(c *card.Card) bool { return c.Envelope.Inside == length.Size{W: 150 * mm, H: 120 * mm} }},
-		{[]change.Change{change.Envelope{Envelope: card.Free}}, "chose the envelope", func(c *card.Card) bool { return c.Envelope.Inside == c.EnvelopeNeeded() }},
+		{[]change.Change{change.Envelope{Envelope: card.Free}}, "chose the envelope", func(c *card.Card) bool { return c.Envelope.Inside == mount.EnvelopeNeeded(c) }},
 		{[]change.Change{change.Envelope{Envelope: "env-a6"}, change.Envelope{}}, "took the envelope away", func(c *card.Card) bool { return c.Envelope == nil }},
 		{[]change.Change{change.Envelope{Envelope: "env-a6"}, change.Envelope{Start: true}}, "let the card follow from its envelope", func(c *card.Card) bool { return c.Base.Front == length.Size{} }},
 		{[]change.Change{change.Size{Ring: "panel", W: "60", H: ""}}, "gave the panel its size", func(c *card.Card) bool { return c.PanelSize().W == 60*mm && c.Panel.Size.H == 0 }},
@@ -89,10 +91,10 @@ func TestChanges(t *testing.T) {
 		{[]change.Change{change.Drag{Ring: "layer-0", Side: "left", Marks: -2, All: true}}, "moved an edge of the mat", func(c *card.Card) bool { return (c.LayerSize(0).W-100*mm).MM() < 0.1 && c.LayerSize(0).W < 101*mm }},
 		{[]change.Change{change.AddLayer{Kind: card.Frame}}, "added a frame", func(c *card.Card) bool { return len(c.Layers) == 2 && c.Layers[1].Kind == card.Frame }},
 		{[]change.Change{change.AddLayer{Kind: card.Mat}, change.RemoveLayer{Layer: 1}}, "took the mat 2 off", func(c *card.Card) bool { return len(c.Layers) == 1 }},
-		{[]change.Change{change.Layer{Layer: "0", Paper: "kraft", Colour: "brown", Foam: true}}, "changed the mat", func(c *card.Card) bool {
-			return c.Layers[0].Paper == "kraft" && c.Layers[0].Foam && c.Layers[0].Colour == "brown"
+		{[]change.Change{change.Layer{Layer: "0", Paper: "kraft", Colour: "brown"}}, "changed the mat", func(c *card.Card) bool {
+			return c.Layers[0].Paper == "kraft" && c.Layers[0].Colour == "brown"
 		}},
-		{[]change.Change{change.Layer{Layer: card.PanelRing, Foam: true}}, "changed how the panel is mounted", func(c *card.Card) bool { return c.Panel.Foam }},
+		{[]change.Change{change.Held{Part: card.PanelRing, By: joint.FullFoam, High: "2"}}, "holds the panel by foam", func(c *card.Card) bool { return c.Panel.By == joint.FullFoam && c.Panel.High == 2*mm }},
 		{[]change.Change{change.Die{Ring: "layer-0", Set: &card.DieSet{Name: "nest", Edge: card.Plain, Sizes: []length.Size{{W: 99 * mm, H: 130 * mm}}}}}, "cut the mat with nest", func(c *card.Card) bool { return c.LayerSize(0).W == 99*mm }},
 		{[]change.Change{change.Stamp{Stamp: "image"}}, "made the panel round its image", func(c *card.Card) bool { return *c.Stamp == card.Stamp{} }},
 		{[]change.Change{change.Stamp{Stamp: "size", Size: "40 x 50"}}, "made the panel round a stamp", func(c *card.Card) bool { return c.Stamp.Size.H == 50*mm }},

@@ -7,6 +7,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/fold"
 	"chromaqua/core/length"
+	"chromaqua/core/mount"
 	"chromaqua/core/nest"
 	"chromaqua/core/shelf"
 )
@@ -90,7 +91,7 @@ func (c Envelope) size(on *card.Card) (length.Size, error) {
 		}
 		return inside, nil
 	}
-	return on.EnvelopeNeeded(), nil
+	return mount.EnvelopeNeeded(on), nil
 }
 
 var errNoLayer = errors.New("that layer is gone: it was removed or undone meanwhile; nothing was changed")
@@ -248,21 +249,15 @@ func (c AddLayer) Do(on *card.Card) (Done, error) {
 	return said("added a %s", c.Kind), on.AddLayer(c.Kind)
 }
 
-// Layer says what a layer is made of and how it is mounted: a mat or frame by its
-// number from 0, or the panel with [card.PanelRing], whose paper belongs to its line.
+// Layer says what a mat or frame is made of, by its number from 0.
 type Layer struct {
 	Layer  string `json:"layer"`
 	Paper  string `json:"paper"`
 	Colour string `json:"colour"`
-	Foam   bool   `json:"foam"`
 }
 
 // Do changes the layer.
 func (c Layer) Do(on *card.Card) (Done, error) {
-	if c.Layer == card.PanelRing {
-		on.Change(func() { on.Panel.Foam = c.Foam })
-		return said("changed how the panel is mounted"), nil
-	}
 	for i := range on.Layers {
 		if fmt.Sprint(i) != c.Layer {
 			continue
@@ -272,7 +267,7 @@ func (c Layer) Do(on *card.Card) (Done, error) {
 			return Done{}, err
 		}
 		l := &on.Layers[i]
-		on.Change(func() { l.Paper, l.Colour, l.Foam = p.ID, c.Colour, c.Foam })
+		on.Change(func() { l.Paper, l.Colour = p.ID, c.Colour })
 		return said("changed the %s", on.LayerName(i)), nil
 	}
 	return Done{}, errNoLayer

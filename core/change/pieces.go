@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"chromaqua/core/card"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 	"chromaqua/core/nest"
 	"chromaqua/core/shelf"
@@ -192,12 +193,12 @@ func (c PieceDie) Do(on *card.Card) (Done, error) {
 // PlacePiece says where a piece lies and what holds it.
 type PlacePiece struct {
 	ofWhole
-	Piece string      `json:"piece"`
-	On    string      `json:"on"` // "" nowhere yet
-	X     Typed       `json:"x"`
-	Y     Typed       `json:"y"`
-	Turn  Angle       `json:"turn"`
-	By    card.HeldBy `json:"by"`
+	Piece string   `json:"piece"`
+	On    string   `json:"on"` // "" nowhere yet
+	X     Typed    `json:"x"`
+	Y     Typed    `json:"y"`
+	Turn  Angle    `json:"turn"`
+	By    joint.By `json:"by"`
 }
 
 // Do places it.
@@ -214,6 +215,9 @@ func (c PlacePiece) Do(on *card.Card) (Done, error) {
 		return done, nil
 	}
 	at := card.Place{On: c.On, By: c.By}
+	if p.Place != nil && p.Place.On == c.On {
+		at.More, at.High = p.Place.More, p.Place.High
+	}
 	for _, l := range []struct {
 		typed Typed
 		what  string

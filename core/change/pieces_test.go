@@ -9,6 +9,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/change"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 	"chromaqua/core/nest"
 	"chromaqua/core/shelf"
@@ -35,9 +36,30 @@ func TestChangesOfPiecesAndLayers(t *testing.T) {
 			return *piece(c).Outline == card.Outline{Image: "i2", Margin: 2 * mm, Darken: true, Partial: true}
 		}},
 		{[]change.Change{change.CopyPiece{Piece: "panel"}, change.CutAlong{Piece: "p1", Image: "i2"}, change.CutAlong{Piece: "p1"}}, "cuts the second panel straight", func(c *card.Card) bool { return piece(c).Outline == nil }},
-		{[]change.Change{tag, change.PlacePiece{Piece: "p1", On: "back", X: "3", Y: "-4", Turn: "5", By: card.ByPocket}}, "placed the tag", func(c *card.Card) bool {
-			return *piece(c).Place == card.Place{On: "back", X: 3 * mm, Y: -4 * mm, Turn: 5, By: card.ByPocket}
+		{[]change.Change{tag, change.PlacePiece{Piece: "p1", On: "back", X: "3", Y: "-4", Turn: "5", By: joint.Pocket}}, "placed the tag", func(c *card.Card) bool {
+			return assert.ObjectsAreEqual(card.Place{On: "back", At: card.At{X: 3 * mm, Y: -4 * mm, Turn: 5}, By: joint.Pocket}, *piece(c).Place)
 		}},
+		{[]change.Change{tag, change.Held{Part: "p1", By: joint.Foam, High: "3"}, change.PlacePiece{Piece: "p1", On: "panel", X: "5"}}, "placed the tag", func(c *card.Card) bool {
+			return piece(c).Place.High == 3*mm && piece(c).Place.X == 5*mm
+		}},
+		{[]change.Change{tag, change.Held{Part: "p1", By: joint.Foam, High: "1.5"}}, "holds the tag by foam", func(c *card.Card) bool { return piece(c).Place.High == 0 }},
+		{[]change.Change{change.Held{Part: "layer-0", By: joint.Film}}, "holds the mat by double-sided film", func(c *card.Card) bool { return c.Layers[0].By == joint.Film }},
+		{[]change.Change{change.Held{Part: "layer-0", By: joint.Film}, change.Held{Part: "layer-0"}}, "holds the mat as is best for it", func(c *card.Card) bool { return c.Layers[0].By == joint.Usual }},
+		{[]change.Change{tag, change.MovePiecePart{Piece: "p1", X: "3", Turn: "8"}}, "moved the tag", func(c *card.Card) bool { return piece(c).Place.At == card.At{X: 3 * mm, Turn: 8} }},
+		{[]change.Change{tag, change.MovePiecePart{Piece: "p1", X: "3", Y: "4"}, change.AlignPart{Piece: "p1", To: change.DownIt}}, "put the tag in line: middle down", func(c *card.Card) bool { return piece(c).Place.At == card.At{X: 3 * mm} }},
+		{[]change.Change{tag, change.AlignPart{Piece: "p1", To: change.Leftmost, Margin: "2"}}, "put the tag in line: left", func(c *card.Card) bool {
+			return c.SizeOf(piece(c)).W/2-c.PanelSize().W/2+2*mm == piece(c).Place.X
+		}},
+		{[]change.Change{tag, change.AlignPart{Piece: "p1", To: change.Lowest}}, "put the tag in line: bottom", func(c *card.Card) bool {
+			return (c.PanelSize().H-c.SizeOf(piece(c)).H)/2 == piece(c).Place.Y
+		}},
+		{[]change.Change{tag, change.Piece{Piece: "p1", Name: "Lamp", Count: "2", W: "20", H: "20"}, change.AlignPart{Piece: "p1", To: change.Spread}}, "spread 2 × Lamp evenly", func(c *card.Card) bool {
+			gap := (c.PanelSize().W - 40*mm) / 3
+			return piece(c).Place.X == -c.PanelSize().W/2+gap+10*mm && piece(c).Place.More[0].X-piece(c).Place.X == gap+20*mm
+		}},
+		{[]change.Change{change.CopyPiece{Piece: "panel"}, change.MovePiecePart{Piece: "p1", X: "9"}, change.AlignPart{Piece: "p1", To: change.OnTwin}}, "laid the second panel over its printed twin", func(c *card.Card) bool { return piece(c).Place.At == card.At{} }},
+		{[]change.Change{tag, change.GlueLayers{Piece: "p1", Layers: 2}}, "glues 2 more under the tag", func(c *card.Card) bool { return piece(c).Layers == 2 }},
+		{[]change.Change{tag, change.GlueLayers{Piece: "p1", Layers: 2}, change.GlueLayers{Piece: "p1"}}, "cuts the tag once", func(c *card.Card) bool { return piece(c).Layers == 0 }},
 		{[]change.Change{tag, change.PlacePiece{Piece: "p1"}}, "the tag lies nowhere yet", func(c *card.Card) bool { return piece(c).Place == nil }},
 
 		{[]change.Change{change.Medium{Image: "i1", Ink: &change.Material{ID: "dye"}, Look: shelf.Pulled, Times: "2", Pads: "blend permanent", Watered: true, Bare: card.Taped}}, "changed what Grid is put on with", func(c *card.Card) bool {
@@ -73,7 +95,7 @@ func TestChangesOfPiecesAndLayers(t *testing.T) {
 		{[]change.Change{change.NewZone{Shape: card.DotsAt, Points: "5 x 5; 6 x 6; 7 x 7", Width: "1", Pen: card.WhitePen}}, "drew a zone", func(c *card.Card) bool {
 			return len(c.Zones[0].Points) == 3 && c.Areas[len(c.Areas)-1].Washes[0].Mix[0].CI == "PW6"
 		}},
-		{[]change.Change{change.Embellish{Kind: card.Gem, Count: 3, Name: " pearls ", Height: "2"}}, "set 3 × gem, pearls", func(c *card.Card) bool {
+		{[]change.Change{change.Embellish{Kind: joint.Gem, Count: 3, Name: " pearls ", Height: "2"}}, "set 3 × gem, pearls", func(c *card.Card) bool {
 			e := c.Acts[0].Item
 			return e.Stands() == 2*mm && e.Name == "pearls" && e.X == c.PanelSize().W/2
 		}},
@@ -116,7 +138,7 @@ func TestChangesOfPiecesThatCannotBe(t *testing.T) {
 		"501 dots":                    change.NewZone{Shape: card.DotsAt, Points: change.PointList(strings.TrimSuffix(strings.Repeat("5 x 5;", 501), ";")), Width: "1"},
 		"more than a hand draws":      change.NewZone{Shape: card.Along, Points: change.PointList(strings.TrimSuffix(strings.Repeat("5 x 5;6 x 6;", 25_000), ";")), Width: "1"},
 		"no embellishment":            change.Embellish{Kind: "anchor"},
-		"how high it stands":          change.Embellish{Kind: card.Gem, Height: "very"},
+		"how high it stands":          change.Embellish{Kind: joint.Gem, Height: "very"},
 		"that piece is":               change.MovePiece{Piece: "p1"},
 		"piece is gone: it":           change.Piece{Piece: "p1", Name: "x"},
 		"piece is gone: it was":       change.CutAlong{Piece: "p1"},

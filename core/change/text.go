@@ -4,6 +4,7 @@ import (
 	"strings"
 
 	"chromaqua/core/card"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 )
 
@@ -64,10 +65,10 @@ func (c PutWords) Do(on *card.Card) (Done, error) {
 
 // Embellish sets what is not cut from paper on the piece.
 type Embellish struct {
-	Kind   card.EmbellishmentKind `json:"kind"`
-	Name   string                 `json:"name"`
-	Count  int                    `json:"count"`
-	Height Typed                  `json:"height"`
+	Kind   joint.Item `json:"kind"`
+	Name   string     `json:"name"`
+	Count  int        `json:"count"`
+	Height Typed      `json:"height"`
 }
 
 // Do sets it.

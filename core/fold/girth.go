@@ -17,7 +17,7 @@ type Body struct {
 }
 
 // A Slab is one piece on a card's front, X and Y its top left corner there, from Bottom
-// to Top above the table.
+// to Top above the table the base lies on: below 0 for what lies behind it.
 type Slab struct {
 	X, Y        length.Length
 	Size        length.Size
@@ -29,11 +29,11 @@ func Plain(front length.Size, thick length.Length) Body { return Body{Front: fro
 
 // Thickness is how thick the card is at its thickest.
 func (b Body) Thickness() length.Length {
-	t := b.Thick
+	top, under := b.Thick, length.Length(0)
 	for _, s := range b.On {
-		t = max(t, s.Top)
+		top, under = max(top, s.Top), min(under, s.Bottom)
 	}
-	return t
+	return top - under
 }
 
 // Needs is what the card takes up of the inside of an envelope each way: half the girth

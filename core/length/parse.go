@@ -2,6 +2,7 @@ package length
 
 import (
 	"fmt"
+	"math"
 	"math/big"
 	"strings"
 	"unicode/utf8"
@@ -200,4 +201,15 @@ func decimal(text, s string) (*big.Rat, error) {
 
 func digits(s string) bool {
 	return s != "" && strings.Trim(s, "0123456789") == ""
+}
+
+// Around is the smallest upright size that holds one turned by so many degrees about its
+// middle.
+func (s Size) Around(degrees float64) Size {
+	if math.Mod(degrees, 180) == 0 {
+		return s
+	}
+	sin, cos := math.Sincos(degrees * math.Pi / 180)
+	w, h, sin, cos := float64(s.W), float64(s.H), math.Abs(sin), math.Abs(cos)
+	return Size{W: Length(math.Round(w*cos + h*sin)), H: Length(math.Round(w*sin + h*cos))}
 }

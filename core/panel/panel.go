@@ -48,6 +48,14 @@ func Read(ctx context.Context, c *card.Card, scans Scans, progress lineart.Progr
 	return sheetOf(d, made), nil
 }
 
+// CutLine is the outline of all that an image of the card covers, along which it is cut out.
+func (s *Sheet) CutLine(i int) lineart.Outline {
+	if len(s.Laid) == 1 {
+		return s.Silhouette() // which is not kept for one alone
+	}
+	return s.Laid[i].Silhouette
+}
+
 // bare is a panel on which nothing lies.
 func bare(c *card.Card) (*Sheet, error) {
 	k := composer{card: c, Composed: Composed{DPI: MinDPI}}

@@ -105,8 +105,8 @@ func TestWordsAndTheWholeCard(t *testing.T) {
 			{"Stamp “calm waters” on the panel and emboss it", "Write “for you” on the panel"},
 			{"Cut Strip", "Stamp “sea you soon” on Strip"},
 			{"Print “With every tide a though…” for Leaf", "Cut Leaf"},
-			{"Write “for you” on the panel", "Mount the panel with mat on the card"},
-			{"Mount the panel with mat on the card", "Spray: ultramarine, milk, splatter"},
+			{"Write “for you” on the panel", "Mount the panel on the mat"},
+			{"Mount the panel on the mat", "Spray: ultramarine, milk, splatter"},
 			{"Spray: ultramarine, milk, splatter", "Trim Whole card to about 108 × 139.7 mm"},
 			{"Trim Whole card to about 108 × 139.7 mm", "Set clear gloss, on the eye on the panel"},
 			{"Set clear gloss, on the eye on the panel", "Set 3 × gem on Whole card"},
@@ -162,12 +162,12 @@ func TestJobsKeepTheirLayers(t *testing.T) {
 			}
 			require.NotEmpty(t, before[j.Number])
 			for _, pair := range before[j.Number] {
-				a, b := made.Steps[find(pair[0], false)], made.Steps[find(pair[1], false)]
+				a, b := made.Steps[find(pair[0], pair[0] == "Mount")], made.Steps[find(pair[1], pair[1] == "Mount")]
 				assert.LessOrEqual(t, a.End, b.Start, "%s before %s", a.Title, b.Title)
 			}
 			for _, s := range made.Steps[find("Mount", true)+1:] {
 				n := slices.IndexFunc(p.Pieces, func(d panel.Piece) bool { return d.ID == s.Piece })
-				assert.True(t, n >= 0 && p.Pieces[n].Whole, s.Title)
+				assert.True(t, n >= 0 && p.Pieces[n].Whole || s.Kind == "set", s.Title)
 			}
 			for i := range p.Pieces {
 				for k, l := range p.FromThePaperUp(i) {

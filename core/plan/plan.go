@@ -68,7 +68,7 @@ type Step struct {
 	Copy       int           `json:"copy"`
 	Item       int           `json:"item"`
 	Piece      string        `json:"piece"`
-	Pieces     []string      `json:"pieces,omitempty"`
+	Pieces     []string      `json:"pieces,omitempty"` // that are done before they are mounted
 	Kind       string        `json:"kind"`
 	Title      string        `json:"title"`
 	Why        string        `json:"why_now"`
@@ -239,15 +239,17 @@ func stepOf(p *steps.Plan, at order.Placed, why string) Step {
 			v.Wash = st.On.Wash
 		}
 	}
-	if st.Kind == steps.Mount {
-		for i := range p.Pieces {
-			if !p.Pieces[i].Whole {
-				v.Pieces = append(v.Pieces, p.Pieces[i].ID)
-			}
-		}
+	for _, i := range st.Mounts {
+		v.Pieces = append(v.Pieces, p.Pieces[i].ID)
+	}
+	if st.Kind == steps.Mount && len(v.Pieces) == 0 {
+		v.Pieces = []string{unworked}
 	}
 	return v
 }
+
+// unworked stands for what is mounted and was only cut: a mat on its base.
+const unworked = "cut only"
 
 // maskOf names the mask that a step lays or takes off, "" for none.
 func maskOf(of *panel.Piece, st *steps.Step) string {

@@ -110,7 +110,7 @@ func TestWaterAndFlattening(t *testing.T) {
 	assert.LessOrEqual(t, mounted, flat)
 	made, _ = worked(t, job(t, 5), later)
 	_, flat = from(t, made, "Flatten the panel under weight")
-	mount, _ := from(t, made, "Mount")
+	mount, _ := from(t, made, "Mount the panel")
 	assert.LessOrEqual(t, flat, mount, "weight would crush its foam")
 }
 

@@ -152,7 +152,7 @@ func (p *painter) inspect(op int) {
 	b := plan.Pieces[o.Step.Piece].Board
 	for other, f := range p.films {
 		q := &p.w.Ops[other]
-		if f.gone || q.Card != o.Card || q.Step.Piece != o.Step.Piece || q.Step.Item != o.Step.Item || q.Step.Water == 0 || b == nil {
+		if f.gone || q.Card != o.Card || !handled(o.Step, q.Step) || q.Step.Water == 0 || b == nil {
 			continue
 		}
 		switch o.Step.Kind {
@@ -369,4 +369,12 @@ func TestMakers(t *testing.T) {
 		unsafe, float64(asked)/makers/evenings, float64(events)/makers/evenings, done, math.Exp(off/float64(done)), math.Exp(worst), within)
 	require.GreaterOrEqual(t, done, makers/2, "papers of which ten answers are known")
 	require.GreaterOrEqual(t, within*25, done*24, "within × 1.2 after ten answers")
+}
+
+// handled reports whether a step is done to the piece that another was on.
+func handled(o, q *steps.Step) bool {
+	if o.Kind == steps.Mount {
+		return slices.Contains(o.Mounts, q.Piece)
+	}
+	return q.Piece == o.Piece && q.Item == o.Item
 }

@@ -46,6 +46,7 @@ func small(t testing.TB) *Work {
 		}
 		list = append(list, s)
 	}
+	list[mount].Mounts = []int{0}
 	list[dropIn].IntoWet = []int{ground}
 	in.Ops = ops
 	in.Arcs = []order.Arc{

@@ -372,11 +372,14 @@ var handles = map[steps.Kind]bool{
 // bends are those of them that come after flattening.
 var bends = map[steps.Kind]bool{steps.Trim: true, steps.CutOut: true, steps.Mount: true}
 
-// onPiece reports whether an operation is done to the piece that another is on: mounting
-// is done to all.
+// onPiece reports whether an operation is done to the piece that another is on: mounting is
+// done to all that it puts together.
 func (w *Work) onPiece(x, op int) bool {
 	a, b := w.Ops[x].Step, w.Ops[op].Step
-	return a.Kind == steps.Mount || a.Piece == b.Piece && a.Item == b.Item
+	if a.Kind == steps.Mount {
+		return slices.Contains(a.Mounts, b.Piece)
+	}
+	return a.Piece == b.Piece && a.Item == b.Item
 }
 
 // repair takes into account what a remedy does at once.

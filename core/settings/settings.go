@@ -8,6 +8,9 @@ import (
 	"errors"
 	"fmt"
 	"net/url"
+	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"chromaqua/core/school"
 )
@@ -26,6 +29,7 @@ const (
 	MinPace, MaxPace = 0.5, 6.0
 	MaxHeatCM2       = 1000.0
 	MaxRack          = 200
+	MaxMaker         = 60      // characters
 	MaxJSON          = 1 << 16 // bytes
 )
 
@@ -35,6 +39,8 @@ type Settings struct {
 	Hand    Hand    `json:"hand"`     // which must not rest on wet paint
 	HeatCM2 float64 `json:"heat_cm2"` // a larger wet patch dries by air where drying is mixed
 	Rack    int     `json:"rack"`     // wet cards that find room beside the one being painted
+
+	Maker string `json:"maker,omitempty"` // the name on labels; "" for none
 
 	Sensor string `json:"sensor,omitempty"` // where the room is read: the address of a sensor, or [SimulatedSensor]; "" nowhere
 
@@ -62,6 +68,9 @@ func (s Settings) Check() error {
 	}
 	if err := checkSensor(s.Sensor); err != nil {
 		return err
+	}
+	if utf8.RuneCountInString(s.Maker) > MaxMaker || !utf8.ValidString(s.Maker) || strings.ContainsFunc(s.Maker, unicode.IsControl) {
+		return fmt.Errorf("the name on labels is at most %d characters long, on one line", MaxMaker)
 	}
 	return s.Schools.Check()
 }

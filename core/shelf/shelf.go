@@ -19,6 +19,7 @@ type Paper struct {
 	Name      string
 	Colour    string         // a paper of package pigment
 	Thickness length.Length  // of one sheet
+	GSM       float64        // grams per m²
 	Surface   drying.Surface // how it holds water
 	Texture   Texture
 	Wets      bool // it stands washes wetter than a pulled-out colour
@@ -56,38 +57,6 @@ const tenthMM = length.Millimetre / 10
 // TapeWidth is how wide painter's tape is, unless another is chosen.
 const TapeWidth = length.Inch
 
-// An Adhesive holds layers together.
-type Adhesive struct {
-	ID        string
-	Name      string
-	Thickness length.Length // it adds between two layers
-	Note      string
-}
-
-// The adhesives a card is held with unless another is chosen: flat, or raised.
-const (
-	Tape = "tape"
-	Foam = "foam"
-)
-
-// Adhesives lists the general adhesives, the default first.
-func Adhesives() []Adhesive {
-	return []Adhesive{
-		{Tape, "tape", tenthMM, "double-sided; holds at once and cannot be moved"},
-		{Foam, "foam", 15 * tenthMM, "raises a layer; comes 1 to 2 mm thick"},
-	}
-}
-
-// AdhesiveByID returns a general adhesive.
-func AdhesiveByID(id string) (Adhesive, error) {
-	for _, a := range Adhesives() {
-		if a.ID == id {
-			return a, nil
-		}
-	}
-	return Adhesive{}, fmt.Errorf("there is no adhesive %q on the shelf; choose one that is listed", id)
-}
-
 // What bases and mats are made of unless another is chosen.
 const (
 	Cardstock    = "card"
@@ -97,14 +66,14 @@ const (
 // Papers lists the general papers, the default first.
 func Papers() []Paper {
 	return []Paper{
-		{"cotton-cp", "cotton cold press 300 gsm", "white", 5 * tenthMM, drying.Cotton, Textured, true, "takes many layers, moves colour evenly, lets you lift"},
-		{"cotton-hp", "cotton hot press 300 gsm", "white", 45 * tenthMM / 10, drying.Sealed, Smooth, true, "crisp lines; washes stand on the surface longer"},
-		{"pulp-cp", "wood pulp cold press 300 gsm", "white", 5 * tenthMM, drying.Pulp, Textured, true, "cheap and fine for light, loose washes; blooms and pills when reworked"},
-		{"cotton-rough", "cotton rough 300 gsm", "white", 6 * tenthMM, drying.Cotton, Rough, true, "breaks lines and mottles solids; for loose washes"},
-		{"cotton-cream", "cotton cold press 300 gsm, cream", "cream", 5 * tenthMM, drying.Cotton, Textured, true, "as the white, warmer in every wash"},
-		{Cardstock, "smooth white cardstock 270 gsm", "white", 3 * tenthMM, drying.Sealed, Smooth, false, "buckles and pills under real washes; only for a damp brush"},
-		{MatCardstock, "coloured cardstock 220 gsm", "white", 25 * tenthMM / 10, drying.Sealed, Smooth, false, "for mats and bases; not to be painted"},
-		{"kraft", "kraft card 300 gsm", "kraft", 35 * tenthMM / 10, drying.Sealed, Smooth, false, "transparent colours sink into the brown; opaque ones show"},
+		{"cotton-cp", "cotton cold press 300 gsm", "white", 5 * tenthMM, 300, drying.Cotton, Textured, true, "takes many layers, moves colour evenly, lets you lift"},
+		{"cotton-hp", "cotton hot press 300 gsm", "white", 45 * tenthMM / 10, 300, drying.Sealed, Smooth, true, "crisp lines; washes stand on the surface longer"},
+		{"pulp-cp", "wood pulp cold press 300 gsm", "white", 5 * tenthMM, 300, drying.Pulp, Textured, true, "cheap and fine for light, loose washes; blooms and pills when reworked"},
+		{"cotton-rough", "cotton rough 300 gsm", "white", 6 * tenthMM, 300, drying.Cotton, Rough, true, "breaks lines and mottles solids; for loose washes"},
+		{"cotton-cream", "cotton cold press 300 gsm, cream", "cream", 5 * tenthMM, 300, drying.Cotton, Textured, true, "as the white, warmer in every wash"},
+		{Cardstock, "smooth white cardstock 270 gsm", "white", 3 * tenthMM, 270, drying.Sealed, Smooth, false, "buckles and pills under real washes; only for a damp brush"},
+		{MatCardstock, "coloured cardstock 220 gsm", "white", 25 * tenthMM / 10, 220, drying.Sealed, Smooth, false, "for mats and bases; not to be painted"},
+		{"kraft", "kraft card 300 gsm", "kraft", 35 * tenthMM / 10, 300, drying.Sealed, Smooth, false, "transparent colours sink into the brown; opaque ones show"},
 	}
 }
 

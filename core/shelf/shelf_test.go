@@ -57,16 +57,6 @@ func TestEveryRowIsWhole(t *testing.T) {
 		assert.NotEmpty(t, p.Note, p.ID)
 		assert.True(t, p.Finest > 0 && p.Raised > 0 && p.Raised < p.Finest, p.ID)
 	}
-	seen = map[string]bool{}
-	for _, a := range shelf.Adhesives() {
-		unique(t, seen, a.ID)
-		assert.NotEmpty(t, a.Name, a.ID)
-		assert.NotEmpty(t, a.Note, a.ID)
-		assert.True(t, a.Thickness > 0 && a.Thickness <= 3*length.Millimetre, a.ID)
-		got, err := shelf.AdhesiveByID(a.ID)
-		assert.NoError(t, err)
-		assert.Equal(t, a, got)
-	}
 	belly := 0.0
 	for _, b := range shelf.Brushes() {
 		assert.NotEmpty(t, b.Name)
@@ -78,7 +68,6 @@ func TestEveryRowIsWhole(t *testing.T) {
 		func(id string) error { _, err := shelf.PaperByID(id); return err },
 		func(id string) error { _, err := shelf.InkByID(id); return err },
 		func(id string) error { _, err := shelf.PowderByID(id); return err },
-		func(id string) error { _, err := shelf.AdhesiveByID(id); return err },
 	} {
 		assert.ErrorContains(t, find("nonsense"), "nonsense")
 	}

@@ -27,10 +27,9 @@ const (
 	pressTime  = time.Minute
 	touchTime  = 3 * time.Minute // to touch up the ridges of a relief
 	untapeTime = time.Minute
-	mountTime  = 5 * time.Minute
-	penTime    = 5 * time.Second // a stroke that closes a gap
-	edgeTime   = time.Minute     // a marker round a cut-out
-	layerTime  = 2 * time.Minute // for each layer beyond the first
+	penTime    = 5 * time.Second  // a stroke that closes a gap
+	edgeTime   = time.Minute      // a marker round a cut-out
+	flushTime  = 90 * time.Second // to trim what reaches over
 	rinseTime  = 15 * time.Second
 	swapTime   = 5 * time.Second // to take up another card
 	weighted   = 2 * time.Hour   // under weight until flat

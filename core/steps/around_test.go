@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chromaqua/core/card"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 	"chromaqua/core/lineart"
 	"chromaqua/core/order"
@@ -105,8 +106,8 @@ func TestTapingAndMounting(t *testing.T) {
 	assert.Contains(t, p.Steps[0].Title, "Cut a sheet of")
 	assert.Contains(t, p.Steps[2].Detail, "3 mm of the panel all round, which stays white")
 	assert.Contains(t, named(t, p, "Take the tape off").Title, "trim to")
-	assert.Equal(t, "Mount the panel with mat 2, mat 1 on the card", last.Title)
-	assert.Contains(t, last.Detail, "Trim the panel flush with the mat 2")
+	assert.Equal(t, "Mount the panel on mat 2", last.Title)
+	assert.Contains(t, last.Detail, "trim the panel flush with mat 2 from behind")
 	assert.NotEmpty(t, last.Caution)
 
 	p = compiled(t, func(c *card.Card, s *panel.Sheet) {
@@ -114,7 +115,7 @@ func TestTapingAndMounting(t *testing.T) {
 		c.Window, c.Layers = &card.Window{}, nil
 	})
 	assert.Contains(t, p.Steps[0].Title, "out of the painted sheet")
-	assert.Equal(t, "Mount the panel on the card", p.Steps[len(p.Steps)-1].Title)
+	assert.Equal(t, "Mount the panel on the card base", p.Steps[len(p.Steps)-1].Title)
 }
 
 // Several impressions are stamped from the front backwards; what is masked has to
@@ -181,24 +182,24 @@ func TestTheStepsSayWhatWasDecided(t *testing.T) {
 	_, all := say(func(c *card.Card) {
 		c.Paper, c.Ink = "cotton-rough", "permanent"
 		c.Base.Paper, c.Base.Colour = "kraft", "sand"
-		c.Layers[0].Paper, c.Layers[0].Colour, c.Layers[0].Foam = "card-colour", "sea green", true
+		c.Layers[0].Paper, c.Layers[0].Colour, c.Layers[0].By = "card-colour", "sea green", joint.FullFoam
 		c.Line().Marks = []card.Mark{{Kind: card.Bare, Points: []card.UV{{U: 0.1}, {U: 0.2}, {V: 0.1}}}}
 		c.SetJoin("a1", "a2", true)
 	})
 	for _, said := range []string{
 		"96 × 127.5 mm of cotton rough 300 gsm.", "Grid with oil- or resin-based permanent ink. 3 times and more, in the positioner", "1 part of Grid stays bare: wipe the ink off before you stamp.",
-		"Mat of coloured", "sea green on the base of kraft card 300 gsm, sand: foam all over", "Panel on the mat: strong double-sided tape", "It may run into Right",
+		"The mat on the card base: foam all over, to its edges", "The panel on the mat: strong double-sided tape", "It may run into Right",
 	} {
 		assert.Contains(t, all, said)
 	}
-	titles, all := say(func(c *card.Card) { c.Ink, c.Paper, c.Panel.Foam = "embossed", "cotton-hp", true })
+	titles, all := say(func(c *card.Card) { c.Ink, c.Paper, c.Panel.By = "embossed", "cotton-hp", joint.FullFoam })
 	assert.Equal(t, []string{"Cut the panel and lay it in the positioner", "Dust the panel with the anti-static pouch", "Make the line", "Powder the ink, and brush stray grains off", "Melt the powder"}, titles[:5])
 	assert.Contains(t, all, "Once.")
-	assert.Contains(t, all, "Panel on the mat: foam all over, to its edges.")
+	assert.Contains(t, all, "The panel on the mat: foam all over, to its edges.")
 	assert.Contains(t, all, steps.PowderCaution)
 	assert.Contains(t, all, steps.HeatCaution)
 	_, all = say(func(c *card.Card) { in := card.UsualInsert(); in.Colour = "ivory"; c.Insert = &in })
-	assert.Contains(t, all, "Insert: smooth white cardstock 270 gsm, ivory, double-sided tape along the fold.")
+	assert.Contains(t, all, "The leaf on the inside right: thin double-sided tape at its edges and a cross")
 }
 
 // Powder goes on while the ink is sticky, also where many cards are stamped.

@@ -1,92 +1,84 @@
 package steps
 
 import (
-	"fmt"
 	"slices"
-	"strings"
-	"time"
 
 	"chromaqua/core/card"
+	"chromaqua/core/mount"
 	"chromaqua/core/order"
-	"chromaqua/core/wording"
+	"chromaqua/core/panel"
 )
 
-// mount adds the step that puts the card together, once every piece is ready.
+// mount adds the steps that put the card together, joint by joint, once every piece is
+// ready, and the time it lies until the glue holds.
 func (c *compiler) mount() {
-	id := c.push(c.mounting(), order.Op{})
-	for _, t := range c.tasks {
-		if t.Whole {
-			continue
+	made, last := c.made, -1
+	for i := range made.Joints {
+		j := &made.Joints[i]
+		s := Step{Kind: Mount, Title: made.Title(j), Detail: made.Detail(j, c.doc.Unit), Dur: j.Takes, Mounts: c.mounted(made, j, i == len(made.Joints)-1)}
+		if k := c.pieceAt(made.Members[j.Members[0]].ID); k >= 0 {
+			s.Piece = k
 		}
-		c.after(t.ready, id, waitFor(handling, handling))
-		t.afterLate(id)
-	}
-	if c.flatLater() {
-		c.flattenCard(id)
-	}
-}
-
-// mounting is the step that puts the card together: each joint from the base up, with what
-// holds it.
-func (c *compiler) mounting() Step {
-	doc := c.doc
-	s := Step{Kind: Mount, Title: "Mount the panel on the card", Dur: mountTime}
-	layout, err := doc.Layout()
-	if err != nil {
-		return s // Compile's cards have passed Check
-	}
-	if len(doc.Layers) > 0 {
-		var names []string
-		for i := range slices.Backward(doc.Layers) {
-			names = append(names, doc.LayerName(i))
-		}
-		s.Title = "Mount the panel with " + strings.Join(names, ", ") + " on the card"
-		s.Dur += time.Duration(len(doc.Layers)-1) * layerTime
-	}
-	if doc.Insert != nil {
-		s.Detail = "Insert: " + doc.Insert.Made() + ", double-sided tape along the fold."
-	}
-	on := "the base of " + doc.Base.Made()
-	for _, joint := range doc.Joints() {
-		s.Detail = sentence(s.Detail, fmt.Sprintf("%s on %s: %s.", wording.Upper(joint.Name), on, heldBy(joint, c.tasks[0].warps)))
-		on = "the " + joint.Layer
-	}
-	for i, r := range layout {
-		if layout.Overhang(i) > 0 {
-			s.Detail = sentence(s.Detail, fmt.Sprintf("Trim the %s flush with the %s from behind.", r.Name, layout[i-1].Name))
+		if j.Flush > 0 {
 			s.Caution = bladeCaution
+			s.Dur += flushTime
 		}
-	}
-	if c.tasks[0].ID == card.ThePanel {
-		c.mountPieces(&s)
-	}
-	return s
-}
-
-// mountPieces says where the pieces beside the panel go, and by what they are held.
-func (c *compiler) mountPieces(s *Step) {
-	for i := range c.doc.Pieces {
-		p := &c.doc.Pieces[i]
-		if p.Place == nil || p.Kind == card.BasePiece || p.Kind == card.WholeCard {
-			continue
+		id := c.push(s, order.Op{})
+		if last >= 0 {
+			c.after(last, id, waitFor(handling, handling))
 		}
-		on := c.doc.PlaceName(p.Place.On)
-		name := p.Name
-		if n := p.Many(); n > 1 {
-			name = fmt.Sprintf("%d × %s", n, name)
-		}
-		s.Detail = sentence(s.Detail, fmt.Sprintf("%s on %s: %s.", wording.Upper(name), on, p.By().Facts().Words))
-		s.Dur += time.Duration(p.Many()) * layerTime
+		c.onceReady(id, s.Mounts)
+		last = id
 	}
-}
-
-// heldBy says what holds a layer, and where.
-func heldBy(j card.Joint, warped bool) string {
 	switch {
-	case j.Foam:
-		return "foam all over, to its edges"
-	case j.Layer == card.PanelRing && warped:
-		return "strong double-sided tape to all edges and across, since it was wet"
+	case last < 0:
+		return
+	case c.flatLater():
+		c.flattenCard(last)
+	case made.Sets() > 0:
+		s := Step{Kind: Set, Title: "Press the card until the glue holds", Detail: "Closed, between clean boards, under a book.", Dur: made.Sets(), Unattended: true}
+		if made.Raised() {
+			s.Title, s.Detail = "Leave the card lying flat until the glue holds", "What stands up on it would be crushed by a weight."
+		}
+		c.after(last, c.push(s, order.Op{}), waitFor(handling, handling))
 	}
-	return "double-sided tape to all edges"
+}
+
+// mounted lists the pieces that have to be done before a joint: what it holds, what that
+// lies on, and the base; before the last one, all of them.
+func (c *compiler) mounted(made *mount.Assembly, j *mount.Joint, last bool) (out []int) {
+	needs := map[string]bool{made.Members[j.Members[0]].ID: true, made.Members[j.On].ID: true}
+	for i := range c.pieces {
+		p, err := c.doc.PieceByID(c.pieces[i].ID)
+		base := err == nil && p.Kind == card.BasePiece
+		if !c.pieces[i].Whole && (last || base || needs[c.pieces[i].ID]) {
+			out = append(out, i)
+		}
+	}
+	return out
+}
+
+// onceReady lets an operation wait until some pieces are done.
+func (c *compiler) onceReady(id int, pieces []int) {
+	for _, t := range c.tasks {
+		if slices.Contains(pieces, t.index) {
+			c.after(t.ready, id, waitFor(handling, handling))
+			t.afterLate(id)
+		}
+	}
+}
+
+// pieceAt is a piece by its id among those that are planned, -1 for what is none.
+func (c *compiler) pieceAt(id string) int {
+	return slices.IndexFunc(c.pieces, func(p panel.Piece) bool { return p.ID == id })
+}
+
+// Flattens reports whether a plan has a piece flattened, before or after it is glued.
+func (p *Plan) Flattens(piece int) bool {
+	for _, s := range p.Steps {
+		if s.Kind == Flatten && s.Piece == piece || p.Pieces[piece].ID == card.ThePanel && s.Kind == Set && s.Title == flattenCardTitle {
+			return true
+		}
+	}
+	return false
 }

@@ -295,16 +295,17 @@ func PaletteNote(w school.Ways) string {
 // flatLater reports whether the panel is flattened once it is glued, as the maker works:
 // not where something stands up on the card, which weight would crush.
 func (c *compiler) flatLater() bool {
-	return c.ways.Flattening == school.FlatAfter && !c.doc.Panel.Foam && c.doc.Highest() == 0 &&
-		!slices.ContainsFunc(c.doc.Joints(), func(j card.Joint) bool { return j.Foam }) &&
-		!slices.ContainsFunc(c.doc.Pieces, func(p card.Piece) bool { return p.Place != nil && p.By().Facts().Raised })
+	return c.ways.Flattening == school.FlatAfter && !c.made.Raised() && c.doc.Highest() == 0
 }
+
+// flattenCardTitle says the step in which the card is flattened that is put together.
+const flattenCardTitle = "Flatten the card under weight"
 
 // flattenCard adds the flattening of the card that is put together.
 func (c *compiler) flattenCard(mounted int) {
 	for _, t := range c.tasks {
 		if s, needed := t.flattening(); t.ID == card.ThePanel && t.board != nil && needed {
-			s.Kind, s.Title = Set, "Flatten the card under weight"
+			s.Kind, s.Title = Set, flattenCardTitle
 			s.Detail = sentence("Closed, between clean boards, under a pile of books, while the glue sets.", strings.TrimSpace(strings.TrimPrefix(s.Detail, flattenWords)))
 			c.after(mounted, c.push(s, order.Op{}), waitFor(handling, handling))
 			return

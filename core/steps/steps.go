@@ -20,6 +20,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/drying"
 	"chromaqua/core/learned"
+	"chromaqua/core/mount"
 	"chromaqua/core/order"
 	"chromaqua/core/order/solver"
 	"chromaqua/core/panel"
@@ -87,7 +88,8 @@ type Step struct {
 	Together Together // why touching cells of it are wet at once, "" when none are
 	Joined   []int    // steps of other areas that may run into it
 
-	Lifts bool // a mask that comes off at once
+	Lifts  bool  // a mask that comes off at once
+	Mounts []int // pieces that are done before it puts them together
 }
 
 // On is a wash of an area, by indices; [Wetting] is clean water before the first.
@@ -247,7 +249,8 @@ type compiler struct {
 	mixes   []Mix
 	mixOf   map[string]int // mix by its text
 	reasons map[pair]wait
-	painted bool // some wash is planned
+	made    *mount.Assembly // the card, put together
+	painted bool            // some wash is planned
 }
 
 // task is what is to be done on one piece.
@@ -318,8 +321,11 @@ func (c *compiler) parts() {
 	}
 }
 
-func (c *compiler) compile() error {
+func (c *compiler) compile() (err error) {
 	doc := c.doc
+	if c.made, err = mount.Of(doc); err != nil {
+		return err
+	}
 	c.in = &order.Instance{
 		Name: doc.Name, Copies: max(1, doc.Copies), Rack: c.bench.Rack, Rinse: order.Floor(rinseTime), Swap: order.Floor(swapTime),
 		Hand: order.Hand(c.bench.Hand),

@@ -79,7 +79,7 @@ func TestCompile(t *testing.T) {
 		assert.GreaterOrEqual(t, float64(p.Instance.Ops[i].Dur), s.Dur.Seconds())
 		kinds = append(kinds, s.Kind)
 	}
-	assert.Equal(t, []steps.Kind{steps.Hold, steps.Line, steps.Tape, steps.Paint, steps.Paint, steps.Paint, steps.Untape, steps.Flatten, steps.Mount}, kinds)
+	assert.Equal(t, []steps.Kind{steps.Hold, steps.Line, steps.Tape, steps.Paint, steps.Paint, steps.Paint, steps.Untape, steps.Flatten, steps.Mount, steps.Mount}, kinds)
 	assert.Equal(t, [][2]int{{0, 1}}, p.Instance.Adjacent, "the cells touch, so they may not be wet together")
 	assert.Empty(t, p.Instance.Joins)
 	assert.Equal(t, 3, arcs(p, order.Dry), "two first washes wait for the line, the glaze for its ground")

@@ -16,6 +16,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chromaqua/core/card"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 	"chromaqua/core/nest"
 	"chromaqua/core/panel/paneltest/jobs"
@@ -30,33 +31,33 @@ const schemaFile = "../../docs/card-file.schema.json"
 
 // words are the types of which only some words are written.
 var words = map[reflect.Type][]string{
-	reflect.TypeFor[card.Technique]():         texts(card.Techniques()),
-	reflect.TypeFor[card.PieceKind]():         kinds(),
-	reflect.TypeFor[card.Face]():              texts(card.Faces()),
-	reflect.TypeFor[card.HeldBy]():            append(joints(), string(card.ByNothing)),
-	reflect.TypeFor[card.Shape]():             texts(card.Shapes()),
-	reflect.TypeFor[card.ZoneEdge]():          texts(card.ZoneEdges()),
-	reflect.TypeFor[card.HandlingKind]():      texts(append(card.HandlingKinds(), card.PutWords, card.Embellish)),
-	reflect.TypeFor[card.TextWay]():           texts(card.TextWays()),
-	reflect.TypeFor[card.EmbellishmentKind](): embellishments(),
-	reflect.TypeFor[card.BareWay]():           texts(card.BareWays()),
-	reflect.TypeFor[card.MarkKind]():          {string(card.Pen), string(card.Join), string(card.Bare)},
-	reflect.TypeFor[card.LayerKind]():         {string(card.Mat), string(card.Frame)},
-	reflect.TypeFor[card.Relief]():            texts(card.Reliefs()),
-	reflect.TypeFor[card.Drying]():            texts(card.Dryings()),
-	reflect.TypeFor[card.Edge]():              texts(card.Edges()),
-	reflect.TypeFor[card.HoldKind]():          holds(),
-	reflect.TypeFor[card.TapeKind]():          tapes(),
-	reflect.TypeFor[shelf.Look]():             texts(shelf.Looks()),
-	reflect.TypeFor[shelf.ImageKind]():        texts(shelf.ImageKinds()),
-	reflect.TypeFor[nest.Side]():              {string(nest.Left), string(nest.Right), string(nest.Top), string(nest.Bottom)},
-	reflect.TypeFor[length.Unit]():            {"in", "mm"},
-	reflect.TypeFor[pigment.Strength]():       strengths(),
+	reflect.TypeFor[card.Technique]():    texts(card.Techniques()),
+	reflect.TypeFor[card.PieceKind]():    kinds(),
+	reflect.TypeFor[card.Face]():         texts(card.Faces()),
+	reflect.TypeFor[joint.By]():          joints(),
+	reflect.TypeFor[card.Shape]():        texts(card.Shapes()),
+	reflect.TypeFor[card.ZoneEdge]():     texts(card.ZoneEdges()),
+	reflect.TypeFor[card.HandlingKind](): texts(append(card.HandlingKinds(), card.PutWords, card.Embellish)),
+	reflect.TypeFor[card.TextWay]():      texts(card.TextWays()),
+	reflect.TypeFor[joint.Item]():        embellishments(),
+	reflect.TypeFor[card.BareWay]():      texts(card.BareWays()),
+	reflect.TypeFor[card.MarkKind]():     {string(card.Pen), string(card.Join), string(card.Bare)},
+	reflect.TypeFor[card.LayerKind]():    {string(card.Mat), string(card.Frame)},
+	reflect.TypeFor[card.Relief]():       texts(card.Reliefs()),
+	reflect.TypeFor[card.Drying]():       texts(card.Dryings()),
+	reflect.TypeFor[card.Edge]():         texts(card.Edges()),
+	reflect.TypeFor[card.HoldKind]():     holds(),
+	reflect.TypeFor[card.TapeKind]():     tapes(),
+	reflect.TypeFor[shelf.Look]():        texts(shelf.Looks()),
+	reflect.TypeFor[shelf.ImageKind]():   texts(shelf.ImageKinds()),
+	reflect.TypeFor[nest.Side]():         {string(nest.Left), string(nest.Right), string(nest.Top), string(nest.Bottom)},
+	reflect.TypeFor[length.Unit]():       {"in", "mm"},
+	reflect.TypeFor[pigment.Strength]():  strengths(),
 }
 
 func embellishments() (out []string) {
-	for _, f := range card.EmbellishmentFacts() {
-		out = append(out, string(f.Kind))
+	for _, f := range joint.Items() {
+		out = append(out, string(f.Item))
 	}
 	return out
 }
@@ -76,8 +77,8 @@ func kinds() (out []string) {
 }
 
 func joints() (out []string) {
-	for _, f := range card.HeldByFacts() {
-		out = append(out, string(f.HeldBy))
+	for _, f := range joint.Facts() {
+		out = append(out, string(f.By))
 	}
 	return out
 }

@@ -3,6 +3,7 @@ package demo
 import (
 	"chromaqua/core/card"
 	"chromaqua/core/fold"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 	"chromaqua/core/shelf"
 )
@@ -30,7 +31,8 @@ var rays = sample{
 			kind: card.CutOutPiece, name: "ray", along: true,
 			set: func(p *card.Piece) {
 				p.Count, p.Ink = 2, "embossed"
-				p.Place.By, p.Place.Y = card.ByBody, -length.FromMM(38)
+				p.Place.By, p.Place.At = joint.Body, card.At{X: -length.FromMM(19), Y: -length.FromMM(40), Turn: -14}
+				p.Place.More = []card.At{{X: length.FromMM(20), Y: -length.FromMM(14), Turn: 12}}
 			},
 			work: work{
 				drawing: "ray", wide: 44,
@@ -48,7 +50,7 @@ var rays = sample{
 			set: func(p *card.Piece) {
 				p.Paper = "cotton-hp"
 				p.Size = length.Size{W: 3 * length.Inch, H: length.Inch}
-				p.Place.Y = length.FromMM(54)
+				p.Place.Y = length.FromMM(46)
 			},
 			work: work{drawing: "wave-border", wide: 70, last: agedGround},
 		},

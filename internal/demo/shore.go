@@ -3,6 +3,7 @@ package demo
 import (
 	"chromaqua/core/card"
 	"chromaqua/core/fold"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
@@ -132,6 +133,6 @@ func winterNight(c *card.Card) error {
 	if err != nil {
 		return err
 	}
-	p.Acts = append(p.Acts, card.Handling{ID: "x9", Kind: card.Embellish, Item: &card.Embellishment{Kind: card.Gem, Name: "drops of ice", Count: 3, X: c.Front().W / 2, Y: c.Front().H / 4}})
+	p.Acts = append(p.Acts, card.Handling{ID: "x9", Kind: card.Embellish, Item: &card.Embellishment{Kind: joint.Gem, Name: "drops of ice", Count: 3, X: c.Front().W / 2, Y: c.Front().H / 4}})
 	return nil
 }

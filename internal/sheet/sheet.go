@@ -83,11 +83,7 @@ const (
 )
 
 func (d *doc) start() {
-	paper := "Letter"
-	if d.unit == length.Millimetres {
-		paper = "A4"
-	}
-	d.pdf = newPDF(paper)
+	d.pdf = newPDF(pageOf(d.unit))
 	d.pdf.SetTitle(d.card().Name+", bench sheet", true)
 	d.pdf.SetCreationDate(d.Made)
 	d.pdf.SetModificationDate(d.Made)

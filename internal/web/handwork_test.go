@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"chromaqua/core/card"
+	"chromaqua/core/joint"
 	"chromaqua/core/shelf"
 	"chromaqua/internal/web/webtest"
 )
@@ -129,8 +130,8 @@ func TestAJobOfInkPads(t *testing.T) {
 	b.Press("Strip of words a narrow piece with the words")
 	b.Waits(`location.pathname.startsWith("/cards/9.p1/")`)
 	b.Open("/cards/9.p1/format")
-	chooses(b, "select[name=by]", string(card.ByPocket))
-	eventually(t, st, 9, func(c *card.Card) bool { return c.Pieces[0].Place.By == card.ByPocket })
+	chooses(b, "select[name=by]", string(joint.Pocket))
+	eventually(t, st, 9, func(c *card.Card) bool { return c.Pieces[0].Place.By == joint.Pocket })
 	b.Open("/cards/9/order")
 	b.Sees("wipe the brush, it carries ink")
 	b.Sees("three sides")

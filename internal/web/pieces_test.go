@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chromaqua/core/card"
+	"chromaqua/core/joint"
 	"chromaqua/internal/store"
 	"chromaqua/internal/web/webtest"
 )
@@ -168,8 +169,8 @@ func TestAJobOfTwoPieces(t *testing.T) {
 	b.TypeIn("input[name=count]", "2")
 	chooses(b, "select[name=image]", st.Card(9).Card.Pieces[0].Images[0].ID)
 	eventually(t, st, 9, func(c *card.Card) bool { return c.Pieces[0].Outline != nil && c.Pieces[0].Count == 2 })
-	chooses(b, "select[name=by]", string(card.ByBody))
-	eventually(t, st, 9, func(c *card.Card) bool { return c.Pieces[0].Place.By == card.ByBody })
+	chooses(b, "select[name=by]", string(joint.Body))
+	eventually(t, st, 9, func(c *card.Card) bool { return c.Pieces[0].Place.By == joint.Body })
 	b.Open("/cards/9.p1/order")
 	b.Sees("Cut cut-out 1 and lay it in the positioner")
 	b.Sees("Cut cut-out 2 out along its line")

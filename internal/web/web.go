@@ -39,13 +39,14 @@ import (
 	"chromaqua/internal/web/station/line"
 	"chromaqua/internal/web/station/log"
 	"chromaqua/internal/web/station/masks"
+	"chromaqua/internal/web/station/mount"
 	"chromaqua/internal/web/station/order"
 )
 
 // stations are the places of the work, in its order. A new one is a folder and a row
 // here.
 func stations() []station.Entry {
-	return []station.Entry{format.Entry, line.Entry, masks.Entry, colour.Entry, order.Entry, bench.Entry, log.Entry}
+	return []station.Entry{format.Entry, line.Entry, masks.Entry, colour.Entry, order.Entry, bench.Entry, mount.Entry, log.Entry}
 }
 
 // drawers are the pages that belong to no card, in the order of the navigation.

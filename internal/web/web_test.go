@@ -16,6 +16,7 @@ import (
 
 	"chromaqua/core/advice"
 	"chromaqua/core/card"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 	"chromaqua/internal/web/webtest"
 )
@@ -48,7 +49,8 @@ func TestAWholeCardByForms(t *testing.T) {
 	edit("edit", "drying", "drying", "heat", "celsius", "19,5", "humidity", "60")
 	edit("edit", "materials", "ink", "solvent")
 	edit("edit", "materials", "base-paper", "kraft", "base-colour", "sand")
-	edit("edit", "layer", "layer", "0", "paper", "kraft", "colour", "teal", "foam", "true")
+	edit("edit", "layer", "layer", "0", "paper", "kraft", "colour", "teal")
+	edit("edit", "held", "part", "layer-0", "by", "full foam")
 	edit("edit", "area-name", "area", "a2", "name", "Cooler")
 
 	c = st.Card(1).Card
@@ -61,7 +63,7 @@ func TestAWholeCardByForms(t *testing.T) {
 	assert.True(t, c.Joined("a1", "a2"))
 	assert.InDelta(t, 19.5, c.Room.Celsius, 1e-9)
 	assert.Equal(t, [4]string{"kraft", "sand", "kraft", "teal"}, [4]string{c.Base.Paper, c.Base.Colour, c.Layers[0].Paper, c.Layers[0].Colour})
-	assert.True(t, c.Layers[0].Foam)
+	assert.Equal(t, joint.FullFoam, c.Layers[0].By)
 
 	order := st.Get("/cards/1/order").Body
 	assert.Contains(t, order, "In all")

@@ -12,6 +12,7 @@ import (
 	"strconv"
 	"strings"
 
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 	"chromaqua/core/nest"
 	"chromaqua/core/shelf"
@@ -114,11 +115,40 @@ func fromVersion2(b []byte) ([]byte, error) {
 	return with(doc, changed)
 }
 
+// fromVersion10 rewrites a card from when a layer was on foam or not, instead of being held
+// by something.
+func fromVersion10(b []byte, doc map[string]json.RawMessage) ([]byte, error) {
+	held := func(raw map[string]json.RawMessage) {
+		if string(raw["foam"]) == "true" {
+			raw["by"] = json.RawMessage(strconv.Quote(string(joint.FullFoam)))
+		}
+		delete(raw, "foam")
+	}
+	var old struct {
+		Panel  map[string]json.RawMessage   `json:"panel"`
+		Layers []map[string]json.RawMessage `json:"layers"`
+	}
+	if err := json.Unmarshal(b, &old); err != nil {
+		return nil, fmt.Errorf("card.json cannot be read: %w", Explain(b, err))
+	}
+	changed := map[string]any{"version": 11}
+	if held(old.Panel); old.Panel != nil {
+		changed["panel"] = old.Panel
+	}
+	for _, l := range old.Layers {
+		held(l)
+	}
+	if old.Layers != nil {
+		changed["layers"] = old.Layers
+	}
+	return with(doc, changed)
+}
+
 // newer rewrites a card for the version after its own. What a card said from version 3 on
 // still holds: cells of an area were painted in one go and what is laid wet went into the
 // wet (3), no grey was meant (4), paints were known by their pigments (5), the panel was all
 // that was worked on (6), there were no marks, words or draws (7), no card departed from its
-// studio (8), and nothing was kept white by a mask (9).
+// studio (8), and nothing was kept white by a mask (9); a layer was on foam, or not (10).
 func newer(b []byte, version int) ([]byte, error) {
 	switch version {
 	case 1:
@@ -129,6 +159,9 @@ func newer(b []byte, version int) ([]byte, error) {
 	var doc map[string]json.RawMessage
 	if err := json.Unmarshal(b, &doc); err != nil {
 		return nil, fmt.Errorf("card.json cannot be read: %w", Explain(b, err))
+	}
+	if version == 10 {
+		return fromVersion10(b, doc)
 	}
 	return with(doc, map[string]any{"version": version + 1})
 }

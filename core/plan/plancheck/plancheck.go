@@ -8,6 +8,7 @@ import (
 	"math"
 	"slices"
 	"sort"
+	"strings"
 )
 
 type plan struct {
@@ -390,9 +391,21 @@ func (c *checker) lineBeforeTape() {
 	}
 }
 
-// mountedLast: a card is put together once all is done on each of its pieces; what is done
-// to the whole card, and what is set on it, comes after.
+// mountedLast: a piece is mounted once all is done on it, every piece in the end; what is
+// done to the whole card, and what is set on it, comes after. What was painted wet is
+// flattened before it is mounted, or with the card.
 func (c *checker) mountedLast() {
+	mounted := map[int]map[string]bool{} // by copy, the pieces
+	for i := range c.Steps {
+		if m := &c.Steps[i]; m.Kind == "mount" {
+			if mounted[m.Copy] == nil {
+				mounted[m.Copy] = map[string]bool{}
+			}
+			for _, p := range m.Pieces {
+				mounted[m.Copy][p] = true
+			}
+		}
+	}
 	for i := range c.Steps {
 		m := &c.Steps[i]
 		if m.Kind != "mount" {
@@ -400,16 +413,34 @@ func (c *checker) mountedLast() {
 		}
 		for k := range c.Steps {
 			s := &c.Steps[k]
-			if k == i || s.Copy != m.Copy {
+			if s.Copy != m.Copy || s.Kind == "mount" {
 				continue
 			}
-			mounts, set := slices.Contains(m.Pieces, s.Piece), s.Kind == "set"
+			whole := s.Kind == "set" || !mounted[s.Copy][s.Piece]
 			switch {
-			case mounts && !set && s.End > m.Start:
+			case !whole && slices.Contains(m.Pieces, s.Piece) && s.End > m.Start:
 				c.say("mounted-last", "step %s ends after %s begins", s.ID, m.ID)
-			case (!mounts || set) && s.Start < m.End:
+			case whole && s.Start < m.End:
 				c.say("after-mounting", "step %s begins before %s ends", s.ID, m.ID)
+			}
+			if !whole && s.Water >= warps && slices.Contains(m.Pieces, s.Piece) && !c.flattened(s, m) {
+				c.say("warped-glued", "step %s warps %s, which %s glues", s.ID, s.Piece, m.ID)
 			}
 		}
 	}
+}
+
+// warps is from how much water a sheet is flattened, g/m².
+const warps = 35
+
+// flattened reports whether the piece of a wash lies under weight, or is pressed in a folder,
+// before it is mounted, or with the card.
+func (c *checker) flattened(wash, m *step) bool {
+	return slices.ContainsFunc(c.Steps, func(s step) bool {
+		if s.Copy != wash.Copy {
+			return false
+		}
+		flat := (s.Kind == "flatten" || s.Kind == "press") && s.Piece == wash.Piece && s.Start >= wash.End && s.End <= m.Start
+		return flat || s.Kind == "set" && strings.Contains(s.Title, "Flatten") && s.Start >= m.End
+	})
 }

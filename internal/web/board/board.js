@@ -204,6 +204,19 @@ export function place(e, on = svg()) {
   return new DOMPoint(e.clientX, e.clientY).matrixTransform(on.getScreenCTM().inverse());
 }
 
+/** A form that makes a change of the card with these values. */
+export function formOf(edit, values) {
+  const form = document.createElement("form");
+  form.method = "post";
+  form.action = `/cards/${work().dataset.card}/edit`;
+  for (const [name, value] of Object.entries({ base: work().dataset.base, back: work().dataset.station, edit, ...values })) {
+    const f = document.createElement("input");
+    f.type = "hidden"; f.name = name; f.value = value;
+    form.append(f);
+  }
+  return form;
+}
+
 /** Follows the pointer that went down until it lets go, then is done. What takes the
     pointer away gives it up: another finger, the system, Escape. */
 export function follow(down, moved, done, givenUp) {

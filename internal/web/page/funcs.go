@@ -33,6 +33,7 @@ func (p *Pages) funcs(nav []Link) template.FuncMap {
 		"nm":       func(v int64, u length.Unit) template.HTML { return lengthHTML(length.Length(v), u) },
 		"nearsize": func(s length.Size, u length.Unit) template.HTML { return Proper(s.Near(u)) },
 		"near":     func(l length.Length, u length.Unit) template.HTML { return Proper(l.Near(u)) },
+		"thin":     func(l length.Length) string { return PlainNumber(l.MM()) + " mm" },
 		"place":    func(mm float64, u length.Unit) template.HTML { return Proper(length.FromMM(mm).Near(u)) },
 		"svglen":   func(l length.Length, u length.Unit) template.HTML { return properSVG(l.With(u)) },
 		"svgsize":  func(s length.Size, u length.Unit) template.HTML { return properSVG(s.With(u)) },

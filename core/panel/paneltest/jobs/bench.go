@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"chromaqua/core/card"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
@@ -140,9 +141,9 @@ func Worded() *Studio {
 	s.on(s.piece(card.WholeCard, "Whole card", nil), func(c *card.Card) {
 		zone(c, "Spray", card.Zone{Shape: card.All}, nil, wash("PB29", pigment.Milk, card.Splatter))
 		c.AddAct(card.Handling{Kind: card.Trim})
-		c.AddAct(card.Handling{Kind: card.Embellish, Item: &card.Embellishment{Kind: card.Gem, Count: 3}})
+		c.AddAct(card.Handling{Kind: card.Embellish, Item: &card.Embellishment{Kind: joint.Gem, Count: 3}})
 	})
-	c.AddAct(card.Handling{Kind: card.Embellish, Item: &card.Embellishment{Kind: card.Gloss, Name: "on the eye"}})
+	c.AddAct(card.Handling{Kind: card.Embellish, Item: &card.Embellishment{Kind: joint.Gloss, Name: "on the eye"}})
 	return s
 }
 

@@ -9,6 +9,7 @@ import (
 	"image/png"
 
 	"chromaqua/core/card"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 	"chromaqua/core/mask"
 	"chromaqua/core/nest"
@@ -240,7 +241,7 @@ func otterInRiver(s *Studio) {
 func lanterns(s *Studio) {
 	c := s.Card
 	c.Base.Fold = "top"
-	c.Panel.Foam = true
+	c.Panel.By = joint.FullFoam
 	var at []string
 	for i := range 3 {
 		at = append(at, s.lay(c, lantern(), shelf.LineImage, 12+28*float64(i), 50, nil))
@@ -300,7 +301,9 @@ func coralsAndRays(s *Studio) {
 	k := s.lay(c, coral(), shelf.LineImage, 20, 30, nil)
 	area(c, "Coral", k, []float64{30, 40}, wash("PO62", pigment.Tea, card.Flat), wash("PR108", pigment.Tea, card.Glaze))
 	zone(c, "Water", card.Zone{Shape: card.All, Round: true, Water: true}, nil, wash("PB15:3", pigment.WeakTea, card.Flat))
-	id := s.piece(card.CutOutPiece, "Ray", func(p *card.Piece) { p.Count, p.Place.By = 2, card.ByBody })
+	id := s.piece(card.CutOutPiece, "Ray", func(p *card.Piece) {
+		p.Count, p.Place.By, p.Place.At, p.Place.More = 2, joint.Body, card.At{X: -18 * mm, Y: -25 * mm}, []card.At{{X: 18 * mm, Y: 20 * mm}}
+	})
 	s.on(id, func(c *card.Card) {
 		c.Ink = "embossed"
 		r := s.lay(c, ray(), shelf.LineImage, 14, 14, nil)

@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"chromaqua/core/card"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 	"chromaqua/core/mask"
 	"chromaqua/core/nest"
@@ -22,7 +23,7 @@ func looseUrchins(s *Studio) {
 		a.Loose = true
 	}
 	twin := s.piece(card.DieCut, "Raised urchin", func(p *card.Piece) {
-		p.Die, p.Place.By = &card.DieSet{Name: "urchin", Edge: card.Plain, Sizes: []length.Size{{W: 44 * mm, H: 44 * mm}}}, card.ByFoam
+		p.Die, p.Place.By = &card.DieSet{Name: "urchin", Edge: card.Plain, Sizes: []length.Size{{W: 44 * mm, H: 44 * mm}}}, joint.Foam
 	})
 	s.on(twin, func(c *card.Card) {
 		u := s.lay(c, urchin(), shelf.LineImage, 0, 0, nil)
@@ -105,7 +106,7 @@ func inkPads(s *Studio) {
 	c.SetJoin(body.ID, head.ID, true)
 	must(c.Put(card.Ref(head.ID), card.Ref(body.ID), true))
 	m.Width = 110 * mm
-	s.on(s.piece(card.WordStrip, "Word", func(p *card.Piece) { p.Place.By = card.ByPocket }), func(c *card.Card) {
+	s.on(s.piece(card.WordStrip, "Word", func(p *card.Piece) { p.Place.By = joint.Pocket }), func(c *card.Card) {
 		m := s.lay(c, words(), shelf.LineImage, 12, 3, nil)
 		area(c, "Letters", m, []float64{4, 4.5, 10, 4.5, 16, 4.5}, wash("PR108", pigment.Tea, card.Flat))
 	})

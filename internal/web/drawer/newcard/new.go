@@ -14,6 +14,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/fold"
 	"chromaqua/core/length"
+	"chromaqua/core/mount"
 	"chromaqua/core/school"
 	"chromaqua/internal/web/drawer"
 	"chromaqua/internal/web/page"
@@ -101,7 +102,7 @@ func (d *place) newCard(w http.ResponseWriter, r *http.Request) error {
 			status, f.Message = http.StatusUnprocessableEntity, err.Error()
 		} else {
 			f.Size = size
-			f.Options = fold.FromPaper(size, fold.Thickness(card.New("", f.Unit).Stack()))
+			f.Options = fold.FromPaper(size, mount.Body(card.New("", f.Unit)).Thickness())
 		}
 	}
 	d.Render(w, r, status, "new.html", f)

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"net/http"
 	"net/url"
+	"strings"
 
 	"github.com/go-chi/chi/v5"
 
@@ -118,7 +119,7 @@ func (d *place) show(w http.ResponseWriter, r *http.Request, status int, message
 	v.Pace, v.HeatCM2, v.Rack = page.PlainNumber(rev.Settings.Pace), page.PlainNumber(rev.Settings.HeatCM2), page.PlainNumber(float64(rev.Settings.Rack))
 	v.Schools = schoolsOf(rev.Settings.Schools)
 	if message != "" && r.PostForm != nil {
-		for name, to := range map[string]*string{"pace": &v.Pace, "heat": &v.HeatCM2, "rack": &v.Rack, "sensor": &v.Settings.Sensor} {
+		for name, to := range map[string]*string{"pace": &v.Pace, "heat": &v.HeatCM2, "rack": &v.Rack, "sensor": &v.Settings.Sensor, "maker": &v.Settings.Maker} {
 			if r.PostForm.Has(name) {
 				*to = r.PostForm.Get(name)
 			}
@@ -190,11 +191,12 @@ func settingsOf(r *http.Request) (settings.Settings, error) {
 		HeatCM2 float64       `json:"heat" words:"largest patch to heat"`
 		Rack    int           `json:"rack"`
 		Sensor  string        `json:"sensor"`
+		Maker   string        `json:"maker"`
 	}
 	if err := page.Decode(r, &form); err != nil {
 		return settings.Settings{}, err
 	}
-	v := settings.Settings{Hand: form.Hand, Pace: form.Pace, HeatCM2: form.HeatCM2, Rack: form.Rack, Sensor: form.Sensor}
+	v := settings.Settings{Hand: form.Hand, Pace: form.Pace, HeatCM2: form.HeatCM2, Rack: form.Rack, Sensor: form.Sensor, Maker: strings.TrimSpace(form.Maker)}
 	for _, q := range school.Questions() {
 		way := r.PostForm.Get("school-" + q.ID)
 		if way == q.Ways[0].ID {

@@ -32,7 +32,6 @@ var files embed.FS
 // Entry is the drawer's row in the table of drawers.
 var Entry = drawer.Entry{
 	Room: page.Room{Files: files, Funcs: template.FuncMap{
-		"thin":   func(l length.Length) string { return page.PlainNumber(l.MM()) + " mm" },
 		"grades": func() []string { return []string{"none", "slight", "some", "strong"} },
 	}},
 	Link: page.Link{Place: "shelf", Name: "Shelf", Path: "/shelf"},

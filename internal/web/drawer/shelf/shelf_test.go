@@ -25,13 +25,12 @@ func TestOwnInksAndPapers(t *testing.T) {
 	assert.Contains(t, page, "Grey bottle, dove")
 	assert.Contains(t, page, "0.8 mm thick")
 
-	thin := st.Card(1).Card.Stack()
 	c := st.At(t, []string{"edit", "materials", "ink", "own:Grey bottle", "paper", "own:Thick pad"},
 		[]string{"edit", "area-new", "cells", "2", "name", "Sky"}, webtest.Dip("a1"))
 	assert.Equal(t, "permanent", c.Ink)
 	assert.Equal(t, 7*time.Minute, c.InkFacts().AirDry)
 	assert.Equal(t, "cotton-hp", c.Paper)
-	assert.Equal(t, 8*length.Millimetre/10, c.Stack()[len(thin)-1].Thickness)
+	assert.Equal(t, 8*length.Millimetre/10, c.PaperFacts().Thickness)
 	page = st.Get("/cards/1/line").Body
 	assert.NotContains(t, page, "The line will run")
 	assert.Contains(t, page, `<option value="own:Grey bottle" selected>`)

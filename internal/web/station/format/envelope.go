@@ -9,6 +9,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/length"
+	"chromaqua/core/mount"
 	"chromaqua/core/pouch"
 	"chromaqua/internal/desk"
 	"chromaqua/internal/sheet"
@@ -50,7 +51,7 @@ type shapeView struct {
 func pouchesOf(c *card.Card) (out []pouchView) {
 	for _, k := range pouchKinds {
 		v := pouchView{ID: k.ID, Name: k.Name}
-		p, err := k.make(c, c.EnvelopeClearance())
+		p, err := k.make(c, mount.EnvelopeClearance(c))
 		if err != nil {
 			v.Why = err.Error()
 			out = append(out, v)
@@ -89,7 +90,7 @@ func (s *place) envelopeTemplate(w http.ResponseWriter, r *http.Request) error {
 		if k.ID != chi.URLParam(r, "kind") {
 			continue
 		}
-		p, err := k.make(rev.Card, rev.Card.EnvelopeClearance())
+		p, err := k.make(rev.Card, mount.EnvelopeClearance(rev.Card))
 		if err != nil {
 			return desk.Refuse(err)
 		}

@@ -2,7 +2,7 @@
 // turning the window over a painted sheet. Only geometry under the pointer is
 // computed here; the server says what follows from it.
 
-import { arrows, follow, inWords, place } from "./board.js";
+import { arrows, follow, formOf, inWords, place } from "./board.js";
 
 let send;
 
@@ -44,21 +44,8 @@ function dragEdge(e) {
     });
   }, (ev) => {
     letGo();
-    if (marks) post("drag", { ring: grip.dataset.ring, side: grip.dataset.side, marks, all: ev.shiftKey });
+    if (marks) send(formOf("drag", { ring: grip.dataset.ring, side: grip.dataset.side, marks, all: ev.shiftKey }));
   }, letGo);
-}
-
-/** Sends a change of the card with these values. */
-function post(edit, values) {
-  const work = document.getElementById("work"), form = document.createElement("form");
-  form.method = "post";
-  form.action = `/cards/${work.dataset.card}/edit`;
-  for (const [name, value] of Object.entries({ base: work.dataset.base, back: work.dataset.station, edit, ...values })) {
-    const f = document.createElement("input");
-    f.type = "hidden"; f.name = name; f.value = value;
-    form.append(f);
-  }
-  send(form);
 }
 
 const now = (s) => [s.dataset.x, s.dataset.y, s.dataset.turn].map(Number);

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chromaqua/core/card"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 	"chromaqua/internal/web/webtest"
 )
@@ -56,7 +57,7 @@ func TestLayers(t *testing.T) {
 		[]string{"edit", "drag", "ring", "opening-2", "side", "left", "marks", "2"},
 		[]string{"edit", "drag", "ring", "panel", "side", "left", "marks", "1", "all", "true"},
 		[]string{"edit", "fold", "fold", "gate", "scored", "inside"},
-		[]string{"edit", "layer", "layer", "panel", "foam", "true"},
+		[]string{"edit", "held", "part", "panel", "by", "full foam"},
 		[]string{"edit", "insert", "on", "true"},
 		[]string{"edit", "insert", "on", "true", "margin", "1/4", "insert-paper", "kraft", "colour", "brown"},
 		[]string{"edit", "painting", "border", "1/8", "tape", "1", "spare", "1/2"},
@@ -69,9 +70,9 @@ func TestLayers(t *testing.T) {
 	assert.Equal(t, 3*length.Inch/8, l.Of("opening-2").Round.Left)
 	assert.Equal(t, -3*length.Sixteenth, l.Of("panel").Round.Right)
 	assert.Equal(t, "kraft", c.Insert.Paper)
-	assert.True(t, c.Panel.Foam)
+	assert.Equal(t, joint.FullFoam, c.Panel.By)
 	body := st.Get("/cards/1/format").Body
-	for _, part := range []string{"valley fold", "mat 1 3 3/4", "frame&#39;s opening", "the panel reaches 3/16", "Cut the sheet to paint on", "class=\"masked\"", "foam", "insert"} {
+	for _, part := range []string{"valley fold", "mat 1 3 3/4", "frame&#39;s opening", "the panel reaches 3/16", "Cut the sheet to paint on", "class=\"masked\"", "insert"} {
 		assert.Contains(t, webtest.Plain(body), part)
 	}
 	assert.Contains(t, body, `data-ring="opening-2" data-side="top"`)

@@ -3,6 +3,7 @@ package format
 import (
 	"chromaqua/core/card"
 	"chromaqua/core/change"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 	"chromaqua/core/paper"
 	"chromaqua/core/shelf"
@@ -25,8 +26,8 @@ type pieceView struct {
 	Faces      []card.Face
 	Places     []placeChoice
 	X, Y, Turn string
-	By         card.HeldBy
-	Joints     []card.HeldByFact
+	By         joint.By
+	Joints     []joint.Fact
 	Margin     string // round its line
 	Dies       []card.DieSet
 	Die        string
@@ -55,7 +56,7 @@ func pieceOf(l *desk.Laid, own []shelf.Own, drawer *paper.Stock) *pieceView {
 	}
 	v := &pieceView{
 		Piece: p, Facts: p.Kind.Facts(), Many: p.Many(), W: typed(p.Size.W), H: typed(p.Size.H), Now: c.SizeOf(p), Papers: shelf.Papers(), Own: own,
-		Joints: card.HeldByFacts(), By: p.By(), First: c.Pieces[0].ID == p.ID, Last: c.Pieces[len(c.Pieces)-1].ID == p.ID,
+		Joints: joint.Facts(), First: c.Pieces[0].ID == p.ID, Last: c.Pieces[len(c.Pieces)-1].ID == p.ID,
 	}
 	if drawer != nil {
 		v.Dies = drawer.Dies
@@ -72,7 +73,7 @@ func pieceOf(l *desk.Laid, own []shelf.Own, drawer *paper.Stock) *pieceView {
 	}
 	on := ""
 	if at := p.Place; at != nil {
-		on, v.X, v.Y, v.Turn = at.On, at.X.Typed(c.Unit), at.Y.Typed(c.Unit), page.PlainNumber(at.Turn)
+		on, v.By, v.X, v.Y, v.Turn = at.On, at.By, at.X.Typed(c.Unit), at.Y.Typed(c.Unit), page.PlainNumber(at.Turn)
 	}
 	add := func(id, name string) { v.Places = append(v.Places, placeChoice{id, name, id == on}) }
 	add("", "nowhere yet")

@@ -32,7 +32,7 @@ type view struct {
 	Fits      []fold.Fit // well
 	Loose     []fold.Fit
 	Misses    []fold.Fit
-	Stack     stackView
+	Thick     length.Length
 	Pouches   []pouchView
 	Own       *fold.Fit // of the envelope at hand
 	Inside    string    // of an envelope of any size
@@ -53,10 +53,9 @@ type ringView struct {
 	Made       *card.Layer // of a mat or frame
 	Index      string      // of the layer, or "panel"; "" for rings that are no piece
 	Set        string      // name of the die set
-	Foam       bool
-	MayFollow  bool   // something else is given, so that it need not be
-	MayStart   bool   // it may take the lead from what is given now
-	ShowsRound string // what shows round it, by name
+	MayFollow  bool        // something else is given, so that it need not be
+	MayStart   bool        // it may take the lead from what is given now
+	ShowsRound string      // what shows round it, by name
 }
 
 type sideView struct {
@@ -70,14 +69,14 @@ func viewOf(l *desk.Laid, drawer *paper.Stock) *view {
 	front := c.Front()
 	v := &view{
 		Formats: fold.Formats(), Envelopes: fold.Envelopes(), Papers: shelf.Papers(), Dies: drawer.Dies, Colours: drawer.Colours(),
-		Pouches: pouchesOf(c), Turned: front.W > front.H, Stack: stackOf(c), Drawing: drawingOf(l), Rings: ringsOf(l),
+		Pouches: pouchesOf(c), Turned: front.W > front.H, Thick: l.Facts.Body.Thickness(), Drawing: drawingOf(l), Rings: ringsOf(l),
 		Insert: c.InsertSize(), Sheet: c.SheetSize(), Window: windowOf(c), Places: placesOf(l),
 	}
 	if c.Words.W > 0 {
 		v.Words = c.Words.W.Typed(c.Unit) + " x " + c.Words.H.Typed(c.Unit)
 	}
 	if e := c.Envelope; e != nil {
-		fit := fold.FitInto(c.Body(), fold.Envelope{Inside: e.Inside})
+		fit := fold.FitInto(l.Facts.Body, fold.Envelope{Inside: e.Inside})
 		v.Own, v.Inside = &fit, e.Inside.W.Typed(c.Unit)+" x "+e.Inside.H.Typed(c.Unit)
 	}
 	for _, f := range l.Facts.Fits {
@@ -124,7 +123,6 @@ func ringsOf(l *desk.Laid) []ringView {
 			piece, v.Index = &v.Made.Sizing, strconv.Itoa(r.Layer)
 		}
 		if piece != nil {
-			v.Foam = piece.Foam
 			if piece.Die != nil {
 				v.Set = piece.Die.Name
 			}

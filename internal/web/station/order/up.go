@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"chromaqua/core/card"
+	"chromaqua/core/joint"
 	"chromaqua/core/nest"
 	"chromaqua/core/panel"
 	"chromaqua/core/steps"
@@ -17,7 +18,7 @@ type upView struct {
 	Up    []layerView
 	Said  bool // something lies otherwise than usual
 	Acts  []card.HandlingKind
-	Items []card.EmbellishmentFact
+	Items []joint.ItemFact
 	Holds []holdView
 	More  int // number of the next way of holding, 0 when no more may be said
 	Ways  []card.HoldFact
@@ -64,7 +65,7 @@ func upOf(p *desk.Planned, l *desk.Laid) (v upView) {
 		v.Up = append(v.Up, row)
 	}
 	v.Said, v.Acts = len(c.Over) > 0 || len(c.Acts) > 0, card.HandlingKinds()
-	v.Items = card.EmbellishmentFacts()
+	v.Items = joint.Items()
 	v.Ways, v.Tapes, v.Sides = card.HoldFacts(), card.TapeFacts(), sidesChoices()
 	holds := c.Hold
 	if len(holds) == 0 {
