@@ -14,7 +14,7 @@ import (
 // light evened out.
 type squared struct {
 	m     image.Image
-	to    [8]float64    // homography from the strip to the scan
+	to    Projection    // from the strip to the scan
 	light [3][6]float64 // what white paper is, by channel: a + bx + cy + dx² + exy + fy²
 }
 
@@ -26,7 +26,8 @@ func square(m image.Image) (*squared, error) {
 		return nil, err
 	}
 	s := &squared{m: m}
-	if s.to, err = homography(Marks(), marks); err != nil {
+	corners := Marks()
+	if s.to, err = Project(corners[:], marks[:], nil); err != nil {
 		return nil, ErrMarks
 	}
 	return s, s.measureLight()
@@ -44,7 +45,7 @@ func (s *squared) at(p Point) (c [3]float64) {
 // raw returns the colour at a place of the strip as it was scanned, 0 to 1,
 // interpolated.
 func (s *squared) raw(p Point) (c [3]float64) {
-	q := apply(s.to, p)
+	q := s.to.Apply(p)
 	x0, y0 := math.Floor(q.X-0.5), math.Floor(q.Y-0.5)
 	fx, fy := q.X-0.5-x0, q.Y-0.5-y0
 	b := s.m.Bounds()
@@ -293,27 +294,4 @@ func middleDark(dark []bool, w, x, y int) bool {
 		}
 	}
 	return n >= 5
-}
-
-// homography returns the projection that carries four points to four others.
-func homography(from, to [4]Point) (h [8]float64, err error) {
-	a, b := mat.NewDense(8, 8, nil), mat.NewVecDense(8, nil)
-	for i, p := range from {
-		q := to[i]
-		a.SetRow(2*i, []float64{p.X, p.Y, 1, 0, 0, 0, -q.X * p.X, -q.X * p.Y})
-		a.SetRow(2*i+1, []float64{0, 0, 0, p.X, p.Y, 1, -q.Y * p.X, -q.Y * p.Y})
-		b.SetVec(2*i, q.X)
-		b.SetVec(2*i+1, q.Y)
-	}
-	var x mat.VecDense
-	if err := x.SolveVec(a, b); err != nil {
-		return h, err
-	}
-	copy(h[:], x.RawVector().Data)
-	return h, nil
-}
-
-func apply(h [8]float64, p Point) Point {
-	z := h[6]*p.X + h[7]*p.Y + 1
-	return Point{X: (h[0]*p.X + h[1]*p.Y + h[2]) / z, Y: (h[3]*p.X + h[4]*p.Y + h[5]) / z}
 }

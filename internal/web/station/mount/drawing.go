@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"chromaqua/core/card"
+	"chromaqua/core/joint"
 	"chromaqua/core/length"
 	"chromaqua/core/mount"
 	"chromaqua/internal/web/board"
@@ -51,25 +52,18 @@ type memberView struct {
 // sideView is the parts one above the other as seen from below, to one scale across; their
 // thicknesses are drawn so many times as thick.
 type sideView struct {
-	View     board.Box
-	Rows     []rowView
-	Cut      []board.Box // the card closed, true to scale
-	CutY     float64
-	CutLabel float64
-	Labels   float64 // where they begin
-	Times    float64
-	Text     float64
+	Rows  []rowView
+	Cut   rowView // the card closed, true to scale
+	Times float64
 }
 
 // rowView is one part in the side view, with what holds it.
 type rowView struct {
 	Name, By string
-	Kind     string
+	View     board.Box
 	Bars     []board.Box // of paper
 	Pads     []board.Box // of what holds it
-	LabelY   float64
 	Thick    length.Length
-	High     length.Length
 }
 
 // apart is how far faces stand from each other in the drawing, mm.
@@ -115,7 +109,7 @@ func (p *place) drawingOf(v *station.Visit, a *mount.Assembly) drawing {
 			f.Parts = append(f.Parts, part)
 		}
 	}
-	d.View = board.At(-2, -2*d.Text, float64(len(d.Faces))*(w+apart)-apart+4, h+3.5*d.Text)
+	d.View = board.At(-2, -2, float64(len(d.Faces))*(w+apart)-apart+4, h+4)
 	d.Side = sideOf(a)
 	return d
 }
@@ -160,70 +154,68 @@ func (p *place) cutLine(v *station.Visit, m *mount.Member) string {
 	return b.String()
 }
 
-// Measures of the side view: a row of it, and how much thicker than true things are drawn.
-const (
-	rowHigh   = 8.0 // mm
-	timesHigh = 3.0
-)
+// timesHigh is how much thicker than true things are drawn from the side.
+const timesHigh = 3.0
 
 // sideOf draws the parts one above the other, the uppermost first.
 func sideOf(a *mount.Assembly) sideView {
-	front := a.Members[0].Size
-	w := front.W.MM()
-	s := sideView{Times: timesHigh, Text: w * 0.045}
-	least, most := 0.0, w
-	y := s.Text
+	s := sideView{Times: timesHigh}
+	middle := a.Members[0].Size.W.MM() / 2
+	least, most := 0.0, 2*middle
+	across := func(i int) (m *mount.Member, all [][2]float64) {
+		m = &a.Members[i]
+		size := m.Size.Around(m.Turn)
+		x, wide := middle+m.X.MM()-size.W.MM()/2, size.W.MM()
+		least, most = min(least, x), max(most, x+wide)
+		return m, bars(x, wide, (size.W-m.Opening.W).MM()/2, m.IsFrame())
+	}
 	for k := len(a.Joints); k >= 0; k-- {
 		members := []int{0}
 		if k > 0 {
 			members = a.Joints[k-1].Members
 		}
-		m := &a.Members[members[0]]
-		row := rowView{Name: m.Name, Kind: "paper", Thick: m.Paper.Thickness * length.Length(m.Layers), High: m.High}
+		first := &a.Members[members[0]]
+		row := rowView{Name: first.Name, Thick: first.Paper.Thickness * length.Length(first.Layers)}
+		thick, high := max(0.5, row.Thick.MM()*timesHigh), 0.0
 		if k > 0 {
-			row.By = m.By.Facts().Name
+			row.By = first.By.Facts().Name
+			high = max(0.3, first.High.MM()*timesHigh)
 		}
-		thick := max(0.5, row.Thick.MM()*timesHigh)
-		high := row.High.MM() * timesHigh
-		if k == 0 {
-			row.Thick = m.Paper.Thickness
-		}
-		row.LabelY = y + max(thick, s.Text*0.8)
 		for _, i := range members {
-			o := &a.Members[i]
-			size := o.Size.Around(o.Turn)
-			x, wide := w/2+o.X.MM()-size.W.MM()/2, size.W.MM()
-			least, most = min(least, x), max(most, x+wide)
-			for _, bar := range bars(x, wide, (size.W-o.Opening.W).MM()/2, o.IsFrame()) {
-				row.Bars = append(row.Bars, board.At(bar[0], y, bar[1], thick))
-				if o.By.Facts().Raised {
-					for _, pad := range pads(bar[0], bar[1], o.By.Facts().Laid == "all over") {
-						row.Pads = append(row.Pads, board.At(pad[0], y+thick, pad[1], high))
-					}
-				} else if k > 0 {
-					row.Pads = append(row.Pads, board.At(bar[0], y+thick, bar[1], max(0.3, high)))
+			m, all := across(i)
+			for _, bar := range all {
+				row.Bars = append(row.Bars, board.At(bar[0], 0.3, bar[1], thick))
+				if k == 0 {
+					continue
+				}
+				for _, pad := range pads(bar[0], bar[1], m.By.Facts()) {
+					row.Pads = append(row.Pads, board.At(pad[0], 0.3+thick, pad[1], high))
 				}
 			}
 		}
+		row.View.H = thick + high + 0.6
 		s.Rows = append(s.Rows, row)
-		y += max(rowHigh, thick+high+3)
 	}
-	s.CutY = y + 2*s.Text
 	for i := range a.Members {
-		m := &a.Members[i]
-		size := m.Size.Around(m.Turn)
-		x := w/2 + m.X.MM() - size.W.MM()/2
-		bottom, top := m.Bottom.MM(), m.Top.MM()
-		if m.Inside() {
-			continue
-		}
-		for _, bar := range bars(x, size.W.MM(), (size.W-m.Opening.W).MM()/2, m.IsFrame()) {
-			s.Cut = append(s.Cut, board.At(bar[0], s.CutY+a.Thick.MM()-top, bar[1], top-bottom))
+		m, all := across(i)
+		for _, bar := range all {
+			if !m.Inside() {
+				s.Cut.Bars = append(s.Cut.Bars, board.At(bar[0], 0.3+(a.Thick-m.Top).MM(), bar[1], (m.Top-m.Bottom).MM()))
+			}
 		}
 	}
-	s.Labels, s.CutLabel = most+3, s.CutY+a.Thick.MM()
-	s.View = board.At(least-1, 0, most-least+0.9*w, s.CutLabel+s.Text)
+	s.Cut.View.H = a.Thick.MM() + 0.6
+	for _, row := range append(s.rows(), &s.Cut) {
+		row.View = board.At(least-1, 0, most-least+2, row.View.H)
+	}
 	return s
+}
+
+func (s *sideView) rows() (out []*rowView) {
+	for i := range s.Rows {
+		out = append(out, &s.Rows[i])
+	}
+	return out
 }
 
 // bars are where something from x on, so wide, is of paper: all of it, or at its two bars.
@@ -234,10 +226,10 @@ func bars(x, wide, bar float64, frame bool) [][2]float64 {
 	return [][2]float64{{x, bar}, {x + wide - bar, bar}}
 }
 
-// pads are where foam lies under something: all over, or at its sides and middle.
-func pads(x, wide float64, all bool) [][2]float64 {
+// pads are where something is held: all along, or where it lies on pads at its sides and middle.
+func pads(x, wide float64, by joint.Fact) [][2]float64 {
 	each := min(8, wide/4)
-	if all || wide < 3*each {
+	if by.Laid != joint.Pads {
 		return [][2]float64{{x, wide}}
 	}
 	return [][2]float64{{x + 1, each}, {x + wide/2 - each/2, each}, {x + wide - each - 1, each}}
