@@ -100,33 +100,33 @@ func (s *squared) even(r *Reading) error {
 		case c.Area == -1:
 			bare++
 			at, base, want = append(at, i), append(base, 1), append(want, s.Paper)
-		case c.Area >= 0:
+		default:
 			rgb := c.Colour.RGB()
 			at, base, want = append(at, i), append(base, paintedBy), append(want, [3]float64{max(0.01, rgb[0]), max(0.01, rgb[1]), max(0.01, rgb[2])})
 		}
 	}
 	if len(at) < 50 {
-		return ErrOther
+		return ErrSmall
 	}
 	if float64(bare) < leastBare*float64(total) {
 		r.Unsure = append(r.Unsure, "Hardly any paper is bare to even the light by: colours are judged against each other, and a panel that is too pale all over would not be noticed.")
 	}
-	var field [3]light
-	place := make(map[int]int, len(at))
+	ratio := make([][3]float64, len(at)) // logarithms
 	for k, i := range at {
-		place[i] = k
+		for c := range 3 {
+			ratio[k][c] = math.Log(max(1e-4, s.colour[i][c]) / want[k][c])
+		}
 	}
+	var field [3]light
 	weights := append([]float64{}, base...)
 	for round := range 8 {
 		for c := range 3 {
-			field[c] = quadratic(at, weights, s.w, s.h, func(i int) float64 {
-				return math.Log(max(1e-4, s.colour[i][c]) / want[place[i]][c])
-			})
+			field[c] = quadratic(at, weights, s.w, s.h, func(k int) float64 { return ratio[k][c] })
 		}
 		for k, i := range at {
 			off := 0.0
 			for c := range 3 {
-				d := math.Log(max(1e-4, s.colour[i][c])/want[k][c]) - field[c].at(i, s.w, s.h)
+				d := ratio[k][c] - field[c].at(i, s.w, s.h)
 				off += d * d
 			}
 			patience := evenOff * evenOff * math.Pow(4, float64(max(0, 4-round)))
@@ -134,14 +134,17 @@ func (s *squared) even(r *Reading) error {
 		}
 	}
 	least, most := math.Inf(1), 0.0
-	for i := range s.colour {
+	for _, i := range at {
 		lit := 0.0
 		for c := range 3 {
-			l := math.Exp(field[c].at(i, s.w, s.h))
-			s.colour[i][c] /= l
-			lit += l / 3
+			lit += math.Exp(field[c].at(i, s.w, s.h)) / 3
 		}
 		least, most = min(least, lit), max(most, lit)
+	}
+	for i := range s.colour {
+		for c := range 3 {
+			s.colour[i][c] /= math.Exp(field[c].at(i, s.w, s.h))
+		}
 	}
 	if r.Lit = most / least; least < darkest {
 		return ErrDark

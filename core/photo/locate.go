@@ -46,7 +46,7 @@ func locate(ctx context.Context, w *work, p *Plan) (place, error) {
 	f := &fitting{w: w.w, h: w.h, on: seen, perMM: perMM, points: p.ridges(perMM)}
 	f.dist2, f.nearest = lineart.Nearest(w.w, w.h, seen)
 	if len(f.points) < 60 {
-		return place{}, ErrOther
+		return place{}, ErrNoLine
 	}
 	corners := []point{{}, {X: p.W}, {X: p.W, Y: p.H}, {Y: p.H}}
 	best := place{agrees: math.Inf(-1)}
@@ -336,7 +336,7 @@ func fromTable(logs [][3]float64, w, h int) []float64 {
 		weights := slices.Repeat([]float64{1}, len(at))
 		var lit light
 		for range 6 {
-			lit = quadratic(at, weights, w, h, func(i int) float64 { return logs[i][c] })
+			lit = quadratic(at, weights, w, h, func(k int) float64 { return logs[at[k]][c] })
 			for k, i := range at {
 				d := logs[i][c] - lit.at(i, w, h)
 				weights[k] = 1 / (1 + d*d/0.01)
@@ -534,19 +534,28 @@ func (l light) at(i, w, h int) (v float64) {
 }
 
 // quadratic fits a field to values at places with weights, by its normal equations.
-func quadratic(at []int, weights []float64, w, h int, value func(i int) float64) (l light) {
-	a, b := mat.NewSymDense(6, nil), mat.NewVecDense(6, nil)
+func quadratic(at []int, weights []float64, w, h int, value func(k int) float64) (l light) {
+	var sums [6][6]float64
+	var right [6]float64
 	for k, i := range at {
-		t, v, wt := terms(i, w, h), value(i), weights[k]
+		t, v, wt := terms(i, w, h), value(k), weights[k]
 		for r := range 6 {
 			for c := r; c < 6; c++ {
-				a.SetSym(r, c, a.At(r, c)+wt*t[r]*t[c])
+				sums[r][c] += wt * t[r] * t[c]
 			}
-			b.SetVec(r, b.AtVec(r)+wt*t[r]*v)
+			right[r] += wt * t[r] * v
 		}
 	}
+	a, b := mat.NewSymDense(6, nil), mat.NewVecDense(6, right[:])
 	for r := range 6 {
-		a.SetSym(r, r, a.At(r, r)+1e-6)
+		for c := r; c < 6; c++ {
+			a.SetSym(r, c, sums[r][c])
+		}
+	}
+	// Where places say little of how it bends, it is taken not to.
+	n := a.At(0, 0)
+	for r, stiff := range [6]float64{1e-9, 2e-3, 2e-3, 1e-2, 1e-2, 1e-2} {
+		a.SetSym(r, r, a.At(r, r)+stiff*n)
 	}
 	var x mat.VecDense
 	var chol mat.Cholesky

@@ -62,13 +62,14 @@ var (
 	ErrDark    = errors.New("the photo is too dark; take it by a window, without flash")
 	ErrBlurred = errors.New("the photo is blurred; hold the phone still, and touch the panel on its screen to focus")
 	ErrCutOff  = errors.New("part of the panel lies outside the photo; take it from a little farther away")
+	ErrNoLine  = errors.New("hardly any line of this card is printed, and a photo is squared by its line: hold the two side by side instead")
 	ErrOther   = errors.New("the line of this card was not found in the photo; is it this card? Lay the panel on a table of another colour, with nothing else on it, and photograph it from above")
 )
 
 // Limits of photos, and how they are looked at.
 const (
 	MinSide   = 400  // pixels of the shorter side
-	workSide  = 1700 // pixels of the longer side, as it is read
+	workSide  = 1500 // pixels of the longer side, as it is read
 	readPerMM = 5.0  // samples across the squared panel
 	darkest   = 0.02 // linear light that paper has to have
 )
@@ -208,4 +209,22 @@ func (w *work) at(q lineart.Point) (c [3]float64, ok bool) {
 		c[k] = a*(1-fy) + b*fy
 	}
 	return c, true
+}
+
+// CellAt is the cell at a place, mm; 0 on the line and beside the panel.
+func (p *Plan) CellAt(q lineart.Point) int {
+	x, y := int(math.Floor(q.X*p.DPI/25.4)), int(math.Floor(q.Y*p.DPI/25.4))
+	if x < 0 || y < 0 || x >= p.wide || y*p.wide+x >= len(p.labels) {
+		return 0
+	}
+	return int(p.labels[y*p.wide+x])
+}
+
+// InkAt is the level of the line's picture at a place, mm: 255 where nothing is.
+func (p *Plan) InkAt(q lineart.Point) uint8 {
+	x, y := int(math.Floor(q.X*p.DPI/25.4)), int(math.Floor(q.Y*p.DPI/25.4))
+	if x < 0 || y < 0 || x >= p.Line.Rect.Dx() || y >= p.Line.Rect.Dy() {
+		return 255
+	}
+	return p.Line.Pix[y*p.Line.Stride+x]
 }

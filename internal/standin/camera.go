@@ -1,0 +1,402 @@
+package standin
+
+import (
+	"image"
+	"math"
+	"math/rand/v2"
+
+	"chromaqua/core/lineart"
+	"chromaqua/core/photo"
+	"chromaqua/core/pigment"
+	"chromaqua/core/proof"
+)
+
+// Camera is how the practice camera sees a painted panel that lies on a table.
+type Camera struct {
+	Seed  uint64
+	Wide  int     // pixels of the photo, which is three by four
+	Tilt  float64 // degrees off straight above
+	Turn  float64 // degrees, clockwise
+	Light float64 // how much darker the darkest side is, 0 to 0.8
+	Noise float64 // of the levels, standard deviation
+	Blur  float64 // pixels
+	Fills float64 // of the photo's shorter side, that the panel takes; 0.7 when 0
+	Table [3]float64
+	Cast  float64 // by how much red and blue may be off
+	Level float64 // exposure of white paper, 0.8 when 0
+}
+
+// Tables are what panels are photographed on, linear light.
+func Tables() [][3]float64 {
+	return [][3]float64{{0.10, 0.06, 0.035}, {0.02, 0.022, 0.025}, {0.30, 0.22, 0.13}, {0.08, 0.12, 0.16}, {0.17, 0.17, 0.16}, {0.05, 0.09, 0.05}}
+}
+
+// Slips are what went otherwise than planned when a panel was painted.
+type Slips struct {
+	Missing []int           // cells that were not painted
+	Short   []int           // areas that lack their last wash
+	Over    []lineart.Point // colour over a line
+	Blooms  []lineart.Point
+	Load    float64 // of paint, on the whole; 1 when 0
+}
+
+// Snapshot is a photo the practice camera took, and what is true of it.
+type Snapshot struct {
+	Photo   *image.RGBA
+	To      proof.Projection // from the panel, mm, to the photo
+	Colours []pigment.Lab    // of each cell as it was painted
+}
+
+// Slip makes up slips: so many cells in a hundred are forgotten, one area in three lacks its
+// last wash when short, and here and there something runs over.
+func Slip(p *photo.Plan, seed uint64, missing float64, short, over bool) (s Slips) {
+	rng := rand.New(rand.NewPCG(seed, 11))
+	for i := range p.Cells {
+		c := &p.Cells[i]
+		if c.Area >= 0 && rng.Float64() < missing {
+			s.Missing = append(s.Missing, c.ID)
+		}
+	}
+	for a := range p.Areas {
+		if short && len(p.Areas[a].Stages) > 2 && rng.Float64() < 1.0/3 {
+			s.Short = append(s.Short, a)
+		}
+	}
+	for i := range p.Cells {
+		c := &p.Cells[i]
+		if !over || c.Area < 0 {
+			continue
+		}
+		if q, ok := beside(p, c, rng); ok && rng.Float64() < 0.15 {
+			s.Over = append(s.Over, q)
+		}
+		if p.Areas[c.Area].Even && c.Radius > 7 && rng.Float64() < 0.2 {
+			s.Blooms = append(s.Blooms, c.At)
+		}
+	}
+	return s
+}
+
+// beside is a place just over the line of a painted cell, in a bare one.
+func beside(p *photo.Plan, c *photo.Cell, rng *rand.Rand) (lineart.Point, bool) {
+	for range 12 {
+		sin, cos := math.Sincos(rng.Float64() * 2 * math.Pi)
+		for d := 0.0; d < 40; d += 0.25 {
+			q := lineart.Point{X: c.At.X + d*cos, Y: c.At.Y + d*sin}
+			id := p.CellAt(q)
+			if id == c.ID || id == 0 {
+				continue
+			}
+			in := lineart.Point{X: q.X + 1.1*cos, Y: q.Y + 1.1*sin}
+			if p.CellAt(in) == id && p.Cells[id-1].Area == -1 && p.Cells[id-1].Radius > 2.5 {
+				return in, true
+			}
+			break
+		}
+	}
+	return lineart.Point{}, false
+}
+
+// painted is a panel as somebody painted it, seen from above in even light.
+type painted struct {
+	w, h    int
+	perMM   float64
+	pix     [][3]float64
+	colours []pigment.Lab
+}
+
+// paint paints a panel with slips, so many pixels a millimetre: each cell a little unevenly,
+// its colour running as planned, the line over it, the paper's grain in all.
+func paint(p *photo.Plan, s Slips, perMM float64, rng *rand.Rand) *painted {
+	m := &painted{w: int(p.W * perMM), h: int(p.H * perMM), perMM: perMM}
+	m.pix = make([][3]float64, m.w*m.h)
+	missing, short := map[int]bool{}, map[int]bool{}
+	for _, id := range s.Missing {
+		missing[id] = true
+	}
+	for _, a := range s.Short {
+		short[a] = true
+	}
+	cells := make([]brushed, len(p.Cells))
+	for i := range p.Cells {
+		cells[i] = brushedOf(p, &p.Cells[i], missing[p.Cells[i].ID], short, s.Load, rng)
+	}
+	uneven, grain := newField(rng, 6*perMM), newField(rng, 0.3*perMM)
+	sums, counts := make([]pigment.RGB, len(cells)), make([]float64, len(cells))
+	last := 0
+	for y := range m.h {
+		for x := range m.w {
+			q := lineart.Point{X: (float64(x) + 0.5) / perMM, Y: (float64(y) + 0.5) / perMM}
+			id := p.CellAt(q)
+			on := id
+			if id == 0 {
+				on = last // paint reaches under the line
+			} else {
+				last = id
+			}
+			c := p.Paper
+			if on > 0 {
+				c = cells[on-1].at(q, &p.Cells[on-1], uneven.at(x, y))
+				if id > 0 {
+					for k := range c {
+						sums[id-1][k] += c[k]
+					}
+					counts[id-1]++
+				}
+			}
+			c = runOver(c, q, id, p, s, cells)
+			ink := min(1, float64(p.InkAt(q))/240)
+			ink = 0.012 + 0.988*ink*ink
+			tooth := 1 + 0.05*(grain.at(x, y)-0.5)
+			for k := range c {
+				m.pix[y*m.w+x][k] = c[k] * ink * tooth
+			}
+		}
+	}
+	for i := range sums {
+		lab := p.Paper.Lab()
+		if counts[i] > 0 {
+			for k := range sums[i] {
+				sums[i][k] /= counts[i]
+			}
+			lab = sums[i].Clip().Lab()
+		}
+		m.colours = append(m.colours, lab)
+	}
+	return m
+}
+
+// brushed is how one cell was painted.
+type brushed struct {
+	dense, thin pigment.RGB
+	shift       float64 // of where it runs from
+	bare        bool
+}
+
+func brushedOf(p *photo.Plan, c *photo.Cell, missing bool, short map[int]bool, load float64, rng *rand.Rand) brushed {
+	b := brushed{dense: p.Paper, thin: p.Paper, bare: true, shift: 0.1 * rng.NormFloat64()}
+	if missing || c.Area == -1 {
+		return b
+	}
+	b.bare = false
+	if c.Area == photo.Mixed {
+		b.dense, b.thin = c.Colour.RGB(), c.Colour.RGB()
+		return b
+	}
+	stages := p.Areas[c.Area].Stages
+	n := len(stages) - 1
+	if short[c.Area] {
+		n--
+	}
+	b.dense, b.thin = stages[n].Dense.RGB(), stages[n].Thin.RGB()
+	// A hand is not exact: a little more or less paint, relative to the paper.
+	more := math.Exp(0.06 * rng.NormFloat64())
+	if load > 0 {
+		more *= load
+	}
+	for k := range b.dense {
+		b.dense[k] = p.Paper[k] * math.Pow(max(1e-3, b.dense[k]/p.Paper[k]), more)
+		b.thin[k] = p.Paper[k] * math.Pow(max(1e-3, b.thin[k]/p.Paper[k]), more)
+	}
+	return b
+}
+
+// at is the colour of a place: from densest in the middle to thinnest at the edge, a little
+// uneven.
+func (b *brushed) at(q lineart.Point, c *photo.Cell, uneven float64) (out pigment.RGB) {
+	t := math.Hypot(q.X-c.At.X, q.Y-c.At.Y)/max(1, 1.7*c.Radius) + b.shift
+	t = min(1, max(0, t))
+	wave := 1 + 0.08*(uneven-0.5)
+	for k := range out {
+		out[k] = (b.dense[k]*(1-t) + b.thin[k]*t)
+		if !b.bare {
+			out[k] *= wave
+		}
+	}
+	return out
+}
+
+// runOver lays what ran over a line, and blooms, on a place.
+func runOver(c pigment.RGB, q lineart.Point, id int, p *photo.Plan, s Slips, cells []brushed) pigment.RGB {
+	for _, o := range s.Over {
+		if d := math.Hypot(q.X-o.X, q.Y-o.Y); d < 1.5 && id > 0 && p.Cells[id-1].Area == -1 {
+			if from := nearestPainted(p, o); from > 0 {
+				c = cells[from-1].dense
+			}
+		}
+	}
+	for _, o := range s.Blooms {
+		d := math.Hypot(q.X-o.X, q.Y-o.Y)
+		switch {
+		case id != p.CellAt(o):
+		case d < 2.6:
+			for k := range c {
+				c[k] += 0.6 * (p.Paper[k] - c[k])
+			}
+		case d < 3.2:
+			for k := range c {
+				c[k] *= 0.8
+			}
+		}
+	}
+	return c
+}
+
+// nearestPainted is the painted cell nearest to a place, within a few millimetres.
+func nearestPainted(p *photo.Plan, o lineart.Point) int {
+	for d := 0.5; d < 4; d += 0.25 {
+		for turn := 0.0; turn < 2*math.Pi; turn += math.Pi / 12 {
+			if id := p.CellAt(lineart.Point{X: o.X + d*math.Cos(turn), Y: o.Y + d*math.Sin(turn)}); id > 0 && p.Cells[id-1].Area >= 0 {
+				return id
+			}
+		}
+	}
+	return 0
+}
+
+// Photograph takes a photo of a panel that was painted with slips. It is simulated, and has
+// to be labelled so.
+func (k Camera) Photograph(p *photo.Plan, s Slips) (*Snapshot, error) {
+	rng := rand.New(rand.NewPCG(k.Seed, 7))
+	w, h := k.Wide, k.Wide*3/4
+	fills := k.Fills
+	if fills == 0 {
+		fills = 0.7
+	}
+	// The camera stands so far off that the panel's longer side takes so much of the photo.
+	focal := 1.2 * float64(w)
+	perMM := fills * float64(h) / max(p.W, p.H)
+	away := focal / perMM
+	panel := paint(p, s, 1.15*perMM, rng)
+	sinT, cosT := math.Sincos(k.Tilt * math.Pi / 180)
+	axis := rng.Float64() * 2 * math.Pi
+	sinA, cosA := math.Sincos(axis)
+	sinZ, cosZ := math.Sincos(k.Turn * math.Pi / 180)
+	dx, dy := 0.04*float64(w)*(rng.Float64()-0.5), 0.04*float64(h)*(rng.Float64()-0.5)
+	seen := func(q lineart.Point) lineart.Point {
+		x, y := q.X-p.W/2, q.Y-p.H/2
+		x, y = x*cosZ-y*sinZ, x*sinZ+y*cosZ
+		// Tilted about an axis in the table: along it nothing changes, across it the panel
+		// goes away from the camera or comes nearer.
+		along, across := x*cosA+y*sinA, -x*sinA+y*cosA
+		z := away + across*sinT
+		across *= cosT
+		x, y = along*cosA-across*sinA, along*sinA+across*cosA
+		return lineart.Point{X: float64(w)/2 + dx + focal*x/z, Y: float64(h)/2 + dy + focal*y/z}
+	}
+	var from, to []lineart.Point
+	for _, c := range []lineart.Point{{}, {X: p.W}, {X: p.W, Y: p.H}, {Y: p.H}} {
+		from, to = append(from, c), append(to, seen(c))
+	}
+	h1, err := proof.Project(from, to, nil)
+	if err != nil {
+		return nil, err
+	}
+	back, err := h1.Inverse()
+	if err != nil {
+		return nil, err
+	}
+	return &Snapshot{k.expose(panel, back, w, h, rng), h1, panel.colours}, nil
+}
+
+// levels are what a camera makes of light, in 4096 steps.
+var levels = func() (out [4096]float64) {
+	for i := range out {
+		out[i] = 255 * pigment.RGB{float64(i) / 4095}.Encoded()[0]
+	}
+	return out
+}()
+
+// expose renders what the camera sees.
+func (k Camera) expose(panel *painted, back proof.Projection, w, h int, rng *rand.Rand) *image.RGBA {
+	table := k.Table
+	if table == ([3]float64{}) {
+		all := Tables()
+		table = all[rng.IntN(len(all))]
+	}
+	wood, fine := newField(rng, float64(w)/14), newField(rng, float64(w)/160)
+	angle := rng.Float64() * 2 * math.Pi
+	lx, ly := math.Cos(angle), math.Sin(angle)
+	cast := [3]float64{1 + k.Cast*(2*rng.Float64()-1), 1, 1 + k.Cast*(2*rng.Float64()-1)}
+	level := k.Level
+	if level == 0 {
+		level = 0.8
+	}
+	light := make([][3]float64, w*h)
+	for y := range h {
+		for x := range w {
+			q := back.Apply(lineart.Point{X: float64(x) + 0.5, Y: float64(y) + 0.5})
+			c, on := panel.see(q)
+			if !on {
+				v := 0.85 + 0.2*wood.at(x, y*5) + 0.1*fine.at(x, y)
+				for i := range c {
+					c[i] = table[i] * v
+				}
+			}
+			side := (lx*(float64(x)/float64(w)-0.5) + ly*(float64(y)/float64(h)-0.5)) / math.Sqrt2
+			lit := level * (1 - k.Light*(0.5+side))
+			for i := range c {
+				light[y*w+x][i] = c[i] * lit * cast[i]
+			}
+		}
+	}
+	if k.Blur > 0 {
+		light = blurred(light, w, h, k.Blur)
+	}
+	m := image.NewRGBA(image.Rect(0, 0, w, h))
+	for i, c := range light {
+		for n := range 3 {
+			level := levels[int(4095*min(1, max(0, c[n]))+0.5)]
+			m.Pix[4*i+n] = uint8(min(255, max(0, level+k.Noise*rng.NormFloat64())))
+		}
+		m.Pix[4*i+3] = 255
+	}
+	return recompressed(m, 86)
+}
+
+// see is the panel's colour at a place, mm, interpolated; on is false beside it.
+func (m *painted) see(q lineart.Point) (c [3]float64, on bool) {
+	x, y := q.X*m.perMM-0.5, q.Y*m.perMM-0.5
+	if q.X < 0 || q.Y < 0 || x > float64(m.w)-0.5 || y > float64(m.h)-0.5 {
+		return c, false
+	}
+	x0, y0 := max(0, min(m.w-2, int(x))), max(0, min(m.h-2, int(y)))
+	fx, fy := min(1, max(0, x-float64(x0))), min(1, max(0, y-float64(y0)))
+	i := y0*m.w + x0
+	for k := range c {
+		a := m.pix[i][k]*(1-fx) + m.pix[i+1][k]*fx
+		b := m.pix[i+m.w][k]*(1-fx) + m.pix[i+m.w+1][k]*fx
+		c[k] = a*(1-fy) + b*fy
+	}
+	return c, true
+}
+
+// blurred spreads light over a disc, by three boxes.
+func blurred(light [][3]float64, w, h int, by float64) [][3]float64 {
+	r := max(1, int(by+0.5))
+	for range 2 {
+		for _, step := range [][2]int{{1, 0}, {0, 1}} {
+			out := make([][3]float64, len(light))
+			for y := range h {
+				for x := range w {
+					n := 0.0
+					for d := -r; d <= r; d++ {
+						xx, yy := x+d*step[0], y+d*step[1]
+						if xx < 0 || yy < 0 || xx >= w || yy >= h {
+							continue
+						}
+						n++
+						for k := range 3 {
+							out[y*w+x][k] += light[yy*w+xx][k]
+						}
+					}
+					for k := range 3 {
+						out[y*w+x][k] /= n
+					}
+				}
+			}
+			light = out
+		}
+	}
+	return light
+}
