@@ -30,16 +30,12 @@ func square(w *work, to proof.Projection, p *Plan) *squared {
 	n := s.w * s.h
 	s.colour, s.cell, s.inside, s.seen = make([][3]float64, n), make([]int, n), make([]bool, n), make([]bool, n)
 	clear := make([]bool, n)
-	perMM := p.DPI / 25.4
 	for y := range s.h {
 		for x := range s.w {
 			i, q := y*s.w+x, s.at(y*s.w+x)
 			s.colour[i], s.seen[i] = w.at(to.Apply(q))
-			px, py := min(p.wide-1, int(q.X*perMM)), int(q.Y*perMM)
-			if k := py*p.wide + px; k < len(p.labels) {
-				s.cell[i] = int(p.labels[k])
-			}
-			clear[i] = s.cell[i] > 0 && meanOf(p.Line, q.X*perMM, q.Y*perMM, 1) > lightLine
+			s.cell[i] = p.CellAt(q)
+			clear[i] = s.cell[i] > 0 && p.InkAt(q) > lightLine
 		}
 	}
 	r := int(math.Ceil(insideMM * readPerMM))
@@ -78,6 +74,7 @@ func (s *squared) at(i int) lineart.Point {
 const (
 	anchors   = 5000 // places it is fitted to
 	paintedBy = 0.08 // what a painted place counts of a bare one
+	runsBy    = 0.3  // what one counts whose colour runs
 	leastBare = 0.03 // of the panel, that has to be bare for the light to be sure
 	evenOff   = 0.06 // of the logarithm, by which a place may be off before it counts less
 )
@@ -108,6 +105,7 @@ func (s *squared) even(r *Reading) error {
 	if len(at) < 50 {
 		return ErrSmall
 	}
+	s.weigh(at, base)
 	if float64(bare) < leastBare*float64(total) {
 		r.Unsure = append(r.Unsure, "Hardly any paper is bare to even the light by: colours are judged against each other, and a panel that is too pale all over would not be noticed.")
 	}
@@ -150,6 +148,27 @@ func (s *squared) even(r *Reading) error {
 		return ErrDark
 	}
 	return nil
+}
+
+// weigh lets painted areas count alike, however large they are: most of them are as planned,
+// while the largest may not be. What runs, or lies over other areas, counts less, since its
+// colour at one place is not the one on the whole.
+func (s *squared) weigh(at []int, base []float64) {
+	of := func(i int) int { return s.Cells[s.cell[i]-1].Area }
+	count := map[int]float64{}
+	for _, i := range at {
+		count[of(i)]++
+	}
+	for k, i := range at {
+		a := of(i)
+		if a == -1 {
+			continue
+		}
+		base[k] *= float64(len(at)) / float64(len(count)) / count[a]
+		if a == Mixed || !s.Areas[a].Even {
+			base[k] *= runsBy
+		}
+	}
 }
 
 // picture is the panel, upright and evened.

@@ -18,14 +18,12 @@ import (
 // Plan is what a photo is held against.
 type Plan struct {
 	W, H  float64
-	Line  *image.Gray // what of the line is seen, as large as the panel
-	DPI   float64     // of Line and of the cells
+	Line  *image.Gray // what of the line is seen, over the whole panel
 	Cells []Cell
 	Areas []Area
 	Paper pigment.RGB
 
-	labels []uint16
-	wide   int // pixels of a row of labels
+	cells *lineart.Drawing
 }
 
 // Cell is one cell of the drawing as it is planned.
@@ -212,19 +210,17 @@ func (w *work) at(q lineart.Point) (c [3]float64, ok bool) {
 }
 
 // CellAt is the cell at a place, mm; 0 on the line and beside the panel.
-func (p *Plan) CellAt(q lineart.Point) int {
-	x, y := int(math.Floor(q.X*p.DPI/25.4)), int(math.Floor(q.Y*p.DPI/25.4))
-	if x < 0 || y < 0 || x >= p.wide || y*p.wide+x >= len(p.labels) {
-		return 0
-	}
-	return int(p.labels[y*p.wide+x])
-}
+func (p *Plan) CellAt(q lineart.Point) int { return p.cells.At(q) }
 
 // InkAt is the level of the line's picture at a place, mm: 255 where nothing is.
 func (p *Plan) InkAt(q lineart.Point) uint8 {
-	x, y := int(math.Floor(q.X*p.DPI/25.4)), int(math.Floor(q.Y*p.DPI/25.4))
+	k := p.linePerMM()
+	x, y := int(math.Floor(q.X*k)), int(math.Floor(q.Y*k))
 	if x < 0 || y < 0 || x >= p.Line.Rect.Dx() || y >= p.Line.Rect.Dy() {
 		return 255
 	}
 	return p.Line.Pix[y*p.Line.Stride+x]
 }
+
+// linePerMM is how many pixels the line's picture has a millimetre.
+func (p *Plan) linePerMM() float64 { return float64(p.Line.Rect.Dx()) / p.W }

@@ -31,7 +31,7 @@ func jobPlans(t testing.TB) (out []*photo.Plan) {
 		pieces, err := j.Make().Pieces(context.Background())
 		require.NoError(t, err)
 		if pieces[0].Board != nil && j.Number != 12 {
-			out = append(out, photo.PlanOf(pieces[0].Board))
+			out = append(out, photo.PlanOf(pieces[0].Board, pieces[0].Board.Grey))
 		}
 	}
 	return out
@@ -90,7 +90,7 @@ func painted(t testing.TB, bare *card.Card, s *panel.Sheet, seed uint64) *photo.
 			c.Areas[k].Cells = append(c.Areas[k].Cells, b.SpotOf(s.Cells[i].ID))
 		}
 	}
-	return photo.PlanOf(panel.Resolve(c, s))
+	return photo.PlanOf(panel.Resolve(c, s), s.Grey)
 }
 
 // tally is how well many photos were read.

@@ -1,16 +1,19 @@
 package photo
 
 import (
+	"image"
+
 	"chromaqua/core/card"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
 )
 
-// PlanOf is what a photo of a painted piece is held against.
-func PlanOf(b *panel.Board) *Plan {
+// PlanOf is what a photo of a painted piece is held against; line is what is seen of its line
+// on the paper, over the whole piece.
+func PlanOf(b *panel.Board, line *image.Gray) *Plan {
 	size := b.Card.PanelSize()
 	ground := panel.Ground(b.Card.Paper)
-	p := &Plan{W: size.W.MM(), H: size.H.MM(), Line: b.Grey, DPI: b.DPI, Paper: ground.Linear(), labels: b.Labels, wide: b.W}
+	p := &Plan{W: size.W.MM(), H: size.H.MM(), Line: line, Paper: ground.Linear(), cells: b.Drawing}
 	for i := range b.Areas {
 		a := &b.Areas[i]
 		area := Area{ID: a.ID, Name: a.Name, Even: true}

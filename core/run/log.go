@@ -55,3 +55,25 @@ func (s *State) Lasted() (t order.Seconds) {
 	}
 	return t
 }
+
+// AddedCoat is a second coat over a wash, which a repair asked for.
+type AddedCoat struct {
+	Card int
+	Area string // id
+	Wash int
+}
+
+// AddedCoats lists the coats that repairs added and that were laid.
+func (s *State) AddedCoats() (out []AddedCoat) {
+	for op, c := range s.coats {
+		o := &s.Ops[op]
+		if c == nil || c.skipped || o.Again == nil || o.Step.On == nil || o.Step.On.Wash < 0 {
+			continue
+		}
+		coat := AddedCoat{o.Card, s.Plan(op).AreaOf(o.Step).ID, o.Step.On.Wash}
+		if !slices.Contains(out, coat) {
+			out = append(out, coat)
+		}
+	}
+	return out
+}

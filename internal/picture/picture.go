@@ -12,6 +12,7 @@ import (
 	"image/jpeg"
 	"image/png"
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -283,4 +284,40 @@ func RealWidth(text string, bare length.Unit, pixels int) (length.Length, error)
 		return 0, fmt.Errorf("%.20q is no resolution of a scan; give one such as 300 dpi", text)
 	}
 	return length.FromMM(float64(pixels) / dpi * 25.4), nil
+}
+
+// Photo decodes a photo as it was seen, turned upright as its camera says.
+func Photo(data []byte) (image.Image, error) {
+	if heic(data) {
+		return nil, errHEIC
+	}
+	m, err := Colour(data)
+	if err != nil {
+		return nil, err
+	}
+	if n := orientation(data); n > 1 {
+		m = upright(m, n)
+	}
+	return m, nil
+}
+
+// heic reports whether a file is a photo as some phones keep it, which few programs read.
+func heic(data []byte) bool {
+	return len(data) > 12 && string(data[4:8]) == "ftyp" && slices.Contains([]string{"heic", "heix", "mif1", "heif", "hevc"}, string(data[8:12]))
+}
+
+var errHEIC = errors.New("this photo is HEIC, as some phones keep them. Send it from the phone's browser, or set its camera to “most compatible”: then it comes as JPEG")
+
+// Small is a picture as a JPEG, at most so many pixels along its longer side, without
+// anything else the camera wrote into it.
+func Small(m image.Image, side int) ([]byte, error) {
+	b := m.Bounds()
+	if k := float64(side) / float64(max(b.Dx(), b.Dy())); k < 1 {
+		out := image.NewRGBA(image.Rect(0, 0, max(1, int(float64(b.Dx())*k)), max(1, int(float64(b.Dy())*k))))
+		draw.ApproxBiLinear.Scale(out, out.Rect, m, b, draw.Src, nil)
+		m = out
+	}
+	var buf bytes.Buffer
+	err := jpeg.Encode(&buf, m, &jpeg.Options{Quality: 85})
+	return buf.Bytes(), err
 }

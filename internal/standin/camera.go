@@ -136,7 +136,7 @@ func paint(p *photo.Plan, s Slips, perMM float64, rng *rand.Rand) *painted {
 			}
 			c := p.Paper
 			if on > 0 {
-				c = cells[on-1].at(q, &p.Cells[on-1], uneven.at(x, y))
+				c = cells[on-1].at(q, &p.Cells[on-1], uneven.smooth(x, y))
 				if id > 0 {
 					for k := range c {
 						sums[id-1][k] += c[k]
@@ -328,7 +328,7 @@ func (k Camera) expose(panel *painted, back proof.Projection, w, h int, rng *ran
 			q := back.Apply(lineart.Point{X: float64(x) + 0.5, Y: float64(y) + 0.5})
 			c, on := panel.see(q)
 			if !on {
-				v := 0.85 + 0.2*wood.at(x, y*5) + 0.1*fine.at(x, y)
+				v := 0.85 + 0.2*wood.smooth(x, y*5) + 0.1*fine.at(x, y)
 				for i := range c {
 					c[i] = table[i] * v
 				}

@@ -97,6 +97,16 @@ func (f *field) at(x, y int) float64 {
 	return f.values[(int(float64(y)/f.step)%f.side)*f.side+int(float64(x)/f.step)%f.side]
 }
 
+// smooth is as at, without steps.
+func (f *field) smooth(x, y int) float64 {
+	u, v := float64(x)/f.step, float64(y)/f.step
+	i, j := int(u), int(v)
+	fu, fv := u-float64(i), v-float64(j)
+	fu, fv = fu*fu*(3-2*fu), fv*fv*(3-2*fv)
+	at := func(i, j int) float64 { return f.values[(j%f.side)*f.side+i%f.side] }
+	return (at(i, j)*(1-fu)+at(i+1, j)*fu)*(1-fv) + (at(i, j+1)*(1-fu)+at(i+1, j+1)*fu)*fv
+}
+
 func recompressed(m *image.RGBA, quality int) *image.RGBA {
 	var buf bytes.Buffer
 	if err := jpeg.Encode(&buf, m, &jpeg.Options{Quality: quality}); err != nil {

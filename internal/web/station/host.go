@@ -167,6 +167,11 @@ func (h *Host) ShowBack(w http.ResponseWriter, r *http.Request, rev *store.Revis
 	return h.showAt(w, r, h.cameFrom(r), rev, status, message)
 }
 
+// ShowAt shows a card at a station, with what went wrong.
+func (h *Host) ShowAt(w http.ResponseWriter, r *http.Request, st Station, rev *store.Revision, status int, message string) error {
+	return h.showAt(w, r, st, rev, status, message)
+}
+
 func (h *Host) showAt(w http.ResponseWriter, r *http.Request, st Station, rev *store.Revision, status int, message string) error {
 	about := st.About()
 	studio, err := h.Studio(r.Context(), about.Needs)

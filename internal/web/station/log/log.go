@@ -4,6 +4,7 @@ package log
 
 import (
 	"embed"
+	"errors"
 	"fmt"
 	"io"
 	"net/http"
@@ -12,10 +13,13 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
+	"chromaqua/core/lesson"
 	"chromaqua/core/run"
 	"chromaqua/core/table"
 	"chromaqua/core/wording"
+	"chromaqua/internal/album"
 	"chromaqua/internal/bench"
+	"chromaqua/internal/store"
 	"chromaqua/internal/web/page"
 	"chromaqua/internal/web/station"
 )
@@ -26,21 +30,41 @@ var files embed.FS
 // Entry is the station's row in the table of stations.
 var Entry = station.Entry{
 	Room: page.Room{Files: files},
-	New:  func(h *station.Host) station.Station { return &place{h} },
+	New:  func(h *station.Host) station.Station { return &place{h, &album.Album{Desk: h.Desk}} },
 }
 
-type place struct{ host *station.Host }
+type place struct {
+	host  *station.Host
+	album *album.Album
+}
 
 // About says what the station is.
 func (*place) About() station.About {
 	return station.About{ID: "log", Name: "Log", Question: "What did I use, how did it turn out? Make it again.", Fresh: true, Brief: true}
 }
 
+// shownRuns is how many makings are opened at once: each is worked out anew from its events.
+const shownRuns = 12
+
 // view is the log of a card.
 type view struct {
-	CardID int64
-	Runs   []runView
-	CSV    string
+	CardID  int64
+	Runs    []runView
+	Entries []entryView
+	Older   int // runs that are not shown
+	From    int // the first of those
+	CSV     string
+	JSON    string
+	Today   string
+	Pieces  []station.PieceTab
+	MaxText int
+}
+
+// entryView is a making that was entered by hand.
+type entryView struct {
+	store.Entry
+	Photos  []photoView
+	Lessons []lesson.Lesson
 }
 
 // runView is one making of it.
@@ -61,6 +85,9 @@ type runView struct {
 	Turned  string
 	Went    string
 	Again   []field // what makes it again: the lots of its bench
+	Photos  []photoView
+	Lessons []lesson.Lesson
+	Gone    string // why it cannot be opened, "" when it can
 }
 
 type paint struct{ Hex, Name string }
@@ -81,13 +108,43 @@ func (p *place) Show(v *station.Visit) error {
 	if err != nil {
 		return err
 	}
-	shown := &view{CardID: v.Rev.ID, CSV: page.CardAddress(v.Rev.Address(), "log.csv")}
+	photos, err := p.host.PhotosOf(v.Context(), v.Rev.ID)
+	if err != nil {
+		return err
+	}
+	shown := &view{
+		CardID: v.Rev.ID, CSV: page.CardAddress(v.Rev.Address(), "log.csv"), JSON: page.CardAddress(v.Rev.Address(), "log.json"),
+		Today: time.Now().Format(time.DateOnly), Pieces: v.Page.Pieces, MaxText: store.MaxEntryText,
+	}
+	from, _ := strconv.Atoi(v.FormValue("from")) // an address that says no number says nothing
+	from = min(len(ids), max(0, from))
+	ids = ids[from:]
+	if shown.Older = len(ids) - shownRuns; shown.Older > 0 {
+		ids, shown.From = ids[:shownRuns], from+shownRuns
+	}
+	address := func(piece string) string { return v.Rev.At(piece).Address() }
 	for _, id := range ids {
 		l, err := p.host.Benches.Log(v.Context(), id)
-		if err != nil {
+		if err != nil { // it tells why; the others are shown all the same
+			_, words := p.host.Explain(v.Request, err)
+			shown.Runs = append(shown.Runs, runView{ID: id, Gone: words.Error()})
+			continue
+		}
+		r := runOf(l, v.Rev.ID)
+		r.Photos = photosOf(photos, v.Rev.Whole, address, func(o *store.Photo) bool { return o.Run == id })
+		if r.Lessons, err = p.lessons(v.Request, v.Rev.ID, album.Of{Run: id}, v.Rev.Whole); err != nil {
 			return err
 		}
-		shown.Runs = append(shown.Runs, runOf(l, v.Rev.ID))
+		shown.Runs = append(shown.Runs, r)
+	}
+	entries, err := p.host.EntriesOf(v.Context(), v.Rev.ID)
+	if err != nil {
+		return err
+	}
+	for _, e := range entries {
+		shown.Entries = append(shown.Entries, entryView{
+			e, photosOf(photos, v.Rev.Whole, address, func(o *store.Photo) bool { return o.Entry == e.ID }), lesson.From(v.Rev.Whole, nil, seenIn(photos, album.Of{Entry: e.ID})),
+		})
 	}
 	v.Page.View = shown
 	return nil
@@ -158,7 +215,16 @@ func runOf(l *bench.Log, card int64) runView {
 func (*place) Edits() []station.Edit { return nil }
 
 // Routes answers with the log as a table.
-func (p *place) Routes(r chi.Router) { r.Get("/log.csv", p.host.Handle(p.table)) }
+func (p *place) Routes(r chi.Router) {
+	r.Get("/log.csv", p.host.Handle(p.table))
+	r.Get("/photos/{photo}.jpg", p.host.Handle(p.photoPicture))
+	r.Post("/photos", p.host.Handle(p.takePhoto))
+	r.Post("/photos/remove", p.host.Handle(p.dropPhoto))
+	r.Post("/entry", p.host.Handle(p.enter))
+	r.Post("/sister", p.host.Handle(p.sister))
+}
+
+var errNumber = errors.New("write numbers for how many and how long")
 
 // logTable is how a log is written as a table.
 var logTable = table.Layout{Of: "steps", Columns: []string{"run", "begun", "card", "step", "planned_s", "took_s", "left_out", "turned_out", "went"}}
