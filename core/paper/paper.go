@@ -69,6 +69,9 @@ type Stock struct {
 	Least length.Size `json:"least"` // smaller leftovers are thrown away
 
 	Dies []card.DieSet `json:"dies,omitempty"` // they lie in the same drawer
+
+	Supplies []Supply `json:"supplies,omitempty"` // that are used up besides paper
+	Used     []Use    `json:"used,omitempty"`     // by makings, the earliest first
 }
 
 // New returns an empty stock that keeps leftovers from 2 × 3 in.
@@ -91,6 +94,9 @@ func (s *Stock) Check() error {
 		if err := s.Dies[i].Check(); err != nil {
 			return err
 		}
+	}
+	if err := s.checkSupplies(); err != nil {
+		return err
 	}
 	seen := map[string]bool{}
 	for _, it := range s.Items {

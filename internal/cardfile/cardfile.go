@@ -1,6 +1,7 @@
 // Package cardfile writes a card with its images as one ZIP file and reads it back:
 // card.json (see docs/card-file.md) and images/<SHA-256>.png or .jpg, each once. What it
-// writes it reads: both keep to the same limits.
+// writes it reads: both keep to the same limits. Log, photos and instructions may lie beside
+// them.
 package cardfile
 
 import (
@@ -21,7 +22,7 @@ import (
 // Limits of a card file.
 const (
 	MaxBytes = 128 << 20 // of the ZIP, and of the pictures in it
-	MaxFiles = 64        // in it
+	MaxFiles = 256       // in it
 )
 
 const cardName = "card.json"
@@ -62,6 +63,29 @@ type File struct {
 	hashes []string // of its images, each once
 	from   Source
 	made   time.Time
+	beside []attached
+	sum    int64 // bytes, at most
+}
+
+// attached is a file beside the card, which is no part of it: its log, photos, instructions.
+type attached struct {
+	name string
+	data []byte
+}
+
+// entryBytes is more than the ZIP needs to speak of a file twice.
+const entryBytes = 512
+
+// Attach puts a file beside the card, for people and other programs: the card is read without
+// it. Its folder is its own.
+func (f *File) Attach(name string, data []byte) error {
+	if f.sum += int64(len(data)) + entryBytes; f.sum > MaxBytes {
+		return ErrTooLarge
+	}
+	if f.beside = append(f.beside, attached{name, data}); len(f.beside)+len(f.hashes)+1 > MaxFiles {
+		return fmt.Errorf("a card file holds at most %d files; leave the photos out", MaxFiles)
+	}
+	return nil
 }
 
 // ErrTooLarge means that a card with its pictures is more than a card file may hold.
@@ -77,9 +101,7 @@ func New(ctx context.Context, c *card.Card, from Source, made time.Time) (*File,
 	if len(doc) > card.MaxJSON {
 		return nil, fmt.Errorf("the card is larger than %d MB without its pictures; divide it into two", card.MaxJSON>>20)
 	}
-	const entry = 512 // bytes, more than the ZIP needs to speak of a file twice
-	f := &File{doc: doc, from: from, made: made}
-	sum := int64(len(doc) + entry)
+	f := &File{doc: doc, from: from, made: made, sum: int64(len(doc) + entryBytes)}
 	seen := map[string]bool{}
 	for _, s := range c.Scans() {
 		if seen[s.Image] {
@@ -90,10 +112,10 @@ func New(ctx context.Context, c *card.Card, from Source, made time.Time) (*File,
 		if err != nil {
 			return nil, fmt.Errorf("the image %q: %w", s.Title, err)
 		}
-		sum += n + entry
+		f.sum += n + entryBytes
 		f.hashes = append(f.hashes, s.Image)
 	}
-	if sum > MaxBytes {
+	if f.sum > MaxBytes {
 		return nil, ErrTooLarge
 	}
 	return f, nil
@@ -112,6 +134,11 @@ func (f *File) Write(ctx context.Context, w io.Writer) error {
 		}
 		// Pictures are compressed already.
 		if err := f.add(z, "images/"+m.Hash+extension[m.Media], m.Data, zip.Store); err != nil {
+			return err
+		}
+	}
+	for _, a := range f.beside {
+		if err := f.add(z, a.name, a.data, zip.Deflate); err != nil {
 			return err
 		}
 	}

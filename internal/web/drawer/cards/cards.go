@@ -2,6 +2,7 @@
 package cards
 
 import (
+	"bytes"
 	"cmp"
 	"embed"
 	"errors"
@@ -19,6 +20,7 @@ import (
 	"chromaqua/internal/cardfile"
 	"chromaqua/internal/demo"
 	"chromaqua/internal/desk"
+	"chromaqua/internal/logfile"
 	"chromaqua/internal/store"
 	"chromaqua/internal/web/drawer"
 	"chromaqua/internal/web/page"
@@ -206,9 +208,55 @@ func (d *place) exportCard(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return page.Refused(err)
 	}
+	if err := d.besides(r, file, rev); err != nil {
+		return page.Refused(err)
+	}
 	page.Download(w, "application/zip", rev.Card.Name, ".card.zip")
 	if err := file.Write(r.Context(), w); err != nil {
 		panic(http.ErrAbortHandler) // what was sent is half a file, and must not look like a whole one
+	}
+	return nil
+}
+
+// besides puts beside a card what was asked for: its log, and its photos.
+func (d *place) besides(r *http.Request, file *cardfile.File, rev *store.Revision) error {
+	asked := r.URL.Query()
+	if !asked.Has("log") && !asked.Has("photos") {
+		return nil
+	}
+	name := func(p *store.Photo) string {
+		if !asked.Has("photos") {
+			return ""
+		}
+		return fmt.Sprintf("photos/%d.jpg", p.ID)
+	}
+	all, err := logfile.All(r.Context(), d.Desk, d.Benches, rev.ID, name)
+	if err != nil {
+		return err
+	}
+	for i := range all {
+		all[i].Went = "" // whom it went to is private
+	}
+	var buf bytes.Buffer
+	f := logfile.File{Kind: logfile.Kind, Version: logfile.Version, Card: rev.Whole.Name, Makings: all}
+	if err := f.Write(&buf); err != nil {
+		return err
+	}
+	if err := file.Attach("log.json", buf.Bytes()); err != nil || !asked.Has("photos") {
+		return err
+	}
+	photos, err := d.PhotosOf(r.Context(), rev.ID)
+	if err != nil {
+		return err
+	}
+	for i := range photos {
+		p, err := d.PhotoByID(r.Context(), photos[i].ID)
+		if err != nil {
+			return err
+		}
+		if err := file.Attach(name(&p), p.Data); err != nil {
+			return err
+		}
 	}
 	return nil
 }

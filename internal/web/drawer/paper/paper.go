@@ -62,6 +62,16 @@ type paperView struct {
 	Papers []shelf.Paper
 	Kinds  []paper.Kind
 	Edges  []card.Edge
+
+	Supplies []supplyView
+	Whats    []paper.What
+}
+
+// supplyView is a supply with what one of it costs.
+type supplyView struct {
+	paper.Supply
+	Cost string
+	Low  bool // next to nothing is left
 }
 
 type paperItem struct {
@@ -84,6 +94,10 @@ func (d *place) showPaper(w http.ResponseWriter, r *http.Request, status int, me
 	v := paperView{Page: page.Page{Title: "Paper on hand", Place: "paper", Message: message}, History: drawer.HistoryOf(r, at, rev.Head), Stock: rev.Stock, Papers: shelf.Papers(), Kinds: paper.Kinds(), Edges: card.Edges()}
 	for _, it := range rev.Stock.Items {
 		v.Items = append(v.Items, paperItem{it, it.Name(), page.Money(it.Price), min(80, it.Size.W.MM()/355.6*80), min(80, it.Size.H.MM()/355.6*80)})
+	}
+	v.Whats = paper.Whats()
+	for _, u := range rev.Stock.Supplies {
+		v.Supplies = append(v.Supplies, supplyView{u, page.PlainNumber(float64(u.Price) / 1e4), u.Left < 1})
 	}
 	d.Render(w, r, status, "paper.html", v)
 	return nil
@@ -127,6 +141,7 @@ func (d *place) editPaper(w http.ResponseWriter, r *http.Request) error {
 
 // edits are the changes a form may ask for; each says what it did.
 var edits = map[string]func(*http.Request, *paper.Stock) (what string, err error){
+	"supply-add": addSupply, "supply-left": countSupply, "supply-remove": removeSupply,
 	"add": addItem, "quantity": countItem, "remove": removeItem, "dies-add": addDies, "dies-remove": removeDies, "least": setLeast,
 }
 
@@ -262,4 +277,47 @@ func (d *place) importPaper(w http.ResponseWriter, r *http.Request) error {
 		}
 		return "imported " + wording.Count(len(items), "kind") + " of paper", nil
 	})
+}
+
+// addSupply puts a supply on the shelf; of one that is there already there is more.
+func addSupply(r *http.Request, st *paper.Stock) (string, error) {
+	left, err := change.ParseNumber(r.PostForm.Get("left"))
+	if err != nil {
+		return "", fmt.Errorf("how much: %w", err)
+	}
+	u := paper.Supply{What: paper.What(r.PostForm.Get("what")), Name: r.PostForm.Get("name"), Left: left, Unit: strings.TrimSpace(r.PostForm.Get("unit"))}
+	if text := strings.TrimSpace(r.PostForm.Get("price")); text != "" {
+		price, err := change.ParseNumber(text)
+		if err != nil {
+			return "", fmt.Errorf("price: %w", err)
+		}
+		u.Price = int(price*1e4 + 0.5)
+	}
+	if err := st.AddSupply(u); err != nil {
+		return "", err
+	}
+	return "added " + u.Name, nil
+}
+
+// countSupply says how much of a supply is left.
+func countSupply(r *http.Request, st *paper.Stock) (string, error) {
+	u, err := st.Supply(r.PostForm.Get("id"))
+	if err != nil {
+		return "", err
+	}
+	if u.Left, err = change.ParseNumber(r.PostForm.Get("left")); err != nil {
+		return "", fmt.Errorf("how much: %w", err)
+	}
+	return "counted " + u.Name, nil
+}
+
+// removeSupply takes a supply off the shelf.
+func removeSupply(r *http.Request, st *paper.Stock) (string, error) {
+	u, err := st.Supply(r.PostForm.Get("id"))
+	if err != nil {
+		return "", err
+	}
+	what := "removed " + u.Name
+	st.RemoveSupply(u.ID)
+	return what, nil
 }

@@ -9,7 +9,11 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"chromaqua/core/drying"
+	"chromaqua/core/mount"
+	"chromaqua/core/needs"
+	"chromaqua/core/paper"
 	"chromaqua/core/steps"
+	"chromaqua/internal/desk"
 	"chromaqua/internal/sheet"
 	"chromaqua/internal/web/page"
 	"chromaqua/internal/web/station"
@@ -29,7 +33,7 @@ type place struct{ host *station.Host }
 
 // About says what the station is.
 func (*place) About() station.About {
-	return station.About{ID: "bench", Name: "Bench", Question: "What do I do now? Live, or everything on paper to lie beside the paint.", Fresh: true}
+	return station.About{ID: "bench", Name: "Bench", Question: "What do I do now? Live, or everything on paper to lie beside the paint.", Needs: desk.NeedsDrawer, Fresh: true}
 }
 
 // view is what the sheet shows.
@@ -42,7 +46,8 @@ type view struct {
 	Room     drying.Room
 	Basis    string // of the times
 	CardID   int64
-	Going    []int64 // runs of it that go on
+	Going    []int64      // runs of it that go on
+	Short    []paper.Need // to buy before it is painted
 }
 
 // Show shows the sheet.
@@ -55,7 +60,12 @@ func (p *place) Show(v *station.Visit) error {
 	if err != nil {
 		return err
 	}
+	made, err := mount.Of(v.Rev.Whole)
+	if err != nil {
+		return err
+	}
 	v.Page.View = &view{
+		Short: v.Studio.Drawer.Short(needs.Of(v.Rev.Whole, plan.Plan, made, v.Rev.Whole.Copies)),
 		Basis: plan.Plan.Basis(), CardID: v.Rev.ID, Going: going,
 		Order: order.ViewOf(plan), Mixes: plan.Plan.Mixes, Cautions: plan.Plan.Cautions(plan.Schedule),
 		PDF: page.CardAddress(v.Rev.Address(), "bench.pdf"), Palette: steps.PaletteNote(plan.Plan.Ways), Room: v.Rev.Card.Room,
@@ -67,30 +77,49 @@ func (p *place) Show(v *station.Visit) error {
 func (*place) Edits() []station.Edit { return nil }
 
 // Routes answers with the sheet at true size.
-func (p *place) Routes(r chi.Router) { r.Get("/bench.pdf", p.host.Handle(p.pdf)) }
+func (p *place) Routes(r chi.Router) {
+	r.Get("/bench.pdf", p.host.Handle(p.pdf))
+	r.Get("/instructions.pdf", p.host.Handle(p.instructions))
+}
 
 // pdf sends the bench sheet at true size.
 func (p *place) pdf(w http.ResponseWriter, r *http.Request) error {
-	rev, err := p.host.Revision(r)
+	doc, err := p.sheet(r)
 	if err != nil {
 		return err
+	}
+	return page.SendFile(w, "application/pdf", doc.Card.Name, ", bench sheet.pdf", doc.Write)
+}
+
+// instructions sends each step with the picture of the board after it.
+func (p *place) instructions(w http.ResponseWriter, r *http.Request) error {
+	doc, err := p.sheet(r)
+	if err != nil {
+		return err
+	}
+	return page.SendFile(w, "application/pdf", doc.Card.Name, ", instructions.pdf", doc.WriteInstructions)
+}
+
+// sheet is what sheets of a card are made from.
+func (p *place) sheet(r *http.Request) (*sheet.Bench, error) {
+	rev, err := p.host.Revision(r)
+	if err != nil {
+		return nil, err
 	}
 	studio, err := p.host.Studio(r.Context(), 0)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	if _, err := p.host.Read(r.Context(), rev.Card); rev.Card.Begun() && err != nil {
-		return err
+		return nil, err
 	}
-	l := p.host.Lay(rev, &studio, 0)
-	plan, err := p.host.Order(r.Context(), l)
+	plan, err := p.host.Order(r.Context(), p.host.Lay(rev, &studio, 0))
 	if err != nil {
-		return err
+		return nil, err
 	}
 	_, lines, err := p.host.Pieces(r.Context(), rev)
 	if err != nil {
-		return err
+		return nil, err
 	}
-	doc := sheet.Bench{Card: rev.Whole, Plan: plan.Plan, Schedule: plan.Schedule, Lines: lines, Made: rev.Made}
-	return page.SendFile(w, "application/pdf", rev.Card.Name, ", bench sheet.pdf", doc.Write)
+	return &sheet.Bench{Card: rev.Whole, Plan: plan.Plan, Schedule: plan.Schedule, Lines: lines, Made: rev.Made}, nil
 }

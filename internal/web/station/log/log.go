@@ -14,11 +14,12 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"chromaqua/core/lesson"
-	"chromaqua/core/run"
 	"chromaqua/core/table"
 	"chromaqua/core/wording"
 	"chromaqua/internal/album"
 	"chromaqua/internal/bench"
+	"chromaqua/internal/desk"
+	"chromaqua/internal/logfile"
 	"chromaqua/internal/store"
 	"chromaqua/internal/web/page"
 	"chromaqua/internal/web/station"
@@ -40,7 +41,7 @@ type place struct {
 
 // About says what the station is.
 func (*place) About() station.About {
-	return station.About{ID: "log", Name: "Log", Question: "What did I use, how did it turn out? Make it again.", Fresh: true, Brief: true}
+	return station.About{ID: "log", Name: "Log", Question: "What did I use, how did it turn out? Make it again.", Needs: desk.NeedsDrawer, Fresh: true, Brief: true}
 }
 
 // shownRuns is how many makings are opened at once: each is worked out anew from its events.
@@ -69,36 +70,27 @@ type entryView struct {
 
 // runView is one making of it.
 type runView struct {
+	logfile.Making
 	ID      int64
 	When    string // day and hour
-	Over    bool
-	Copies  int
 	Took    time.Duration
 	Planned time.Duration
-	Paper   string
-	Ink     string
-	Paints  []paint
-	Room    string
+	Where   string // what the room was
 	Steps   []stepView
-	Repairs []string
-	Notes   []string
-	Turned  string
-	Went    string
 	Again   []field // what makes it again: the lots of its bench
 	Photos  []photoView
 	Lessons []lesson.Lesson
+	Used    *usedView
 	Gone    string // why it cannot be opened, "" when it can
 }
-
-type paint struct{ Hex, Name string }
 
 type field struct{ Name, Value string }
 
 // stepView is a step as it was done, with its two bars, shares of the longest.
 type stepView struct {
-	run.Record
+	logfile.Step
 	TookFor, PlannedFor  time.Duration
-	Card                 string // where there are several
+	OnCard               string // where there are several
 	TookShare, PlanShare float64
 }
 
@@ -135,6 +127,7 @@ func (p *place) Show(v *station.Visit) error {
 		if r.Lessons, err = p.lessons(v.Request, v.Rev.ID, album.Of{Run: id}, v.Rev.Whole); err != nil {
 			return err
 		}
+		r.Used = usedOf(l, v.Rev.ID, v.Studio.Drawer)
 		shown.Runs = append(shown.Runs, r)
 	}
 	entries, err := p.host.EntriesOf(v.Context(), v.Rev.ID)
@@ -152,62 +145,33 @@ func (p *place) Show(v *station.Visit) error {
 
 // runOf words a run as far as it concerns a card.
 func runOf(l *bench.Log, card int64) runView {
-	s := l.State
+	m := logfile.OfRun(l, card)
 	v := runView{
-		ID: l.ID, When: s.Zero.Format("2 January 2006, 15:04"), Over: s.Ended, Took: s.Lasted().Duration(), Planned: l.Planned.Duration(),
-		Room: "as planned",
+		Making: m, ID: l.ID, When: l.State.Zero.Format("2 January 2006, 15:04"), Where: "as planned",
+		Took: time.Duration(m.Took) * time.Second, Planned: time.Duration(m.Planned) * time.Second,
 	}
-	if s.RoomRead {
-		v.Room = fmt.Sprintf("%.1f °C, %.0f %% at the end", s.Room.Celsius, 100*s.Room.Humidity)
-	}
-	here := map[int]bool{} // cards on the bench that are of this one
-	for i, at := range l.Places {
-		if !l.IsOf(i, card) {
-			continue
-		}
-		if here[i] = true; v.Copies == 0 {
-			c, plan := at.Rev.Whole, s.Cards[i].Plan
-			v.Paper, v.Ink = c.PaperFacts().Name, c.InkFacts().Name
-			for k := range plan.Mixes {
-				m := &plan.Mixes[k]
-				v.Paints = append(v.Paints, paint{m.Hex, c.Called.Mix(m.Parts) + ", " + string(m.Strength)})
-			}
-		}
-		v.Copies++
+	if m.Room != nil {
+		v.Where = fmt.Sprintf("%.1f °C, %.0f %% at the end", m.Room.Celsius, 100*m.Room.Humidity)
 	}
 	for _, lot := range l.Setup.Lots {
 		id := strconv.FormatInt(lot.Card, 10)
 		v.Again = append(v.Again, field{"card", id}, field{"copies-" + id, strconv.Itoa(lot.Copies)})
 	}
-	longest := 1.0
-	var records []run.Record
-	for _, r := range s.Log() {
-		if here[r.Card] {
-			records = append(records, r)
-			if !r.Skipped {
-				longest = max(longest, min(900, float64(r.Took)), min(900, float64(r.Planned)))
-			}
+	const most = 900 // seconds that a bar shows
+	longest := 1
+	for _, s := range m.Steps {
+		if !s.LeftOut {
+			longest = max(longest, min(most, s.Took), min(most, s.Planned))
 		}
 	}
-	for _, r := range records {
-		o := stepView{Record: r, TookFor: r.Took.Duration(), PlannedFor: r.Planned.Duration(), TookShare: min(1, float64(r.Took)/longest), PlanShare: min(1, float64(r.Planned)/longest)}
-		if v.Copies > 1 {
-			o.Card = fmt.Sprintf("card %d", r.Card+1)
+	share := func(s int) float64 { return min(1, float64(s)/float64(longest)) }
+	for _, s := range m.Steps {
+		o := stepView{Step: s, TookFor: time.Duration(s.Took) * time.Second, PlannedFor: time.Duration(s.Planned) * time.Second, TookShare: share(s.Took), PlanShare: share(s.Planned)}
+		if m.Copies > 1 {
+			o.OnCard = fmt.Sprintf("card %d", s.Card)
 		}
 		v.Steps = append(v.Steps, o)
 	}
-	for _, e := range s.Repairs {
-		if here[e.Card] {
-			trouble, remedy := run.FixWords(e.Fix)
-			v.Repairs = append(v.Repairs, fmt.Sprintf("%s, %s: %s", e.Title, trouble, remedy))
-		}
-	}
-	for _, e := range s.Notes {
-		if e.Kind == run.Noted {
-			v.Notes = append(v.Notes, wording.Sentence(e.Text))
-		}
-	}
-	v.Turned, v.Went = s.Outcomes()
 	return v
 }
 
@@ -217,10 +181,12 @@ func (*place) Edits() []station.Edit { return nil }
 // Routes answers with the log as a table.
 func (p *place) Routes(r chi.Router) {
 	r.Get("/log.csv", p.host.Handle(p.table))
+	r.Get("/log.json", p.host.Handle(p.document))
 	r.Get("/photos/{photo}.jpg", p.host.Handle(p.photoPicture))
 	r.Post("/photos", p.host.Handle(p.takePhoto))
 	r.Post("/photos/remove", p.host.Handle(p.dropPhoto))
 	r.Post("/entry", p.host.Handle(p.enter))
+	r.Post("/used", p.host.Handle(p.takeOff))
 	r.Post("/sister", p.host.Handle(p.sister))
 }
 
@@ -229,33 +195,51 @@ var errNumber = errors.New("write numbers for how many and how long")
 // logTable is how a log is written as a table.
 var logTable = table.Layout{Of: "steps", Columns: []string{"run", "begun", "card", "step", "planned_s", "took_s", "left_out", "turned_out", "went"}}
 
+// makings are all makings of a card, the latest first.
+func (p *place) makings(r *http.Request, rev *store.Revision) ([]logfile.Making, error) {
+	return logfile.All(r.Context(), p.host.Desk, p.host.Benches, rev.ID, func(*store.Photo) string { return "" })
+}
+
+// document sends the log as JSON.
+func (p *place) document(w http.ResponseWriter, r *http.Request) error {
+	rev, err := p.host.Revision(r)
+	if err != nil {
+		return err
+	}
+	all, err := p.makings(r, rev)
+	if err != nil {
+		return err
+	}
+	f := logfile.File{Kind: logfile.Kind, Version: logfile.Version, Card: rev.Whole.Name, Makings: all}
+	return page.SendFile(w, "application/json", rev.Card.Name, ", log.json", f.Write)
+}
+
 func (p *place) table(w http.ResponseWriter, r *http.Request) error {
 	rev, err := p.host.Revision(r)
 	if err != nil {
 		return err
 	}
-	ids, err := p.host.RunsOf(r.Context(), rev.ID)
+	all, err := p.makings(r, rev)
 	if err != nil {
 		return err
 	}
 	var rows [][]string
-	for _, id := range ids {
-		l, err := p.host.Benches.Log(r.Context(), id)
-		if err != nil {
-			return err
-		}
-		turned, went := l.State.Outcomes()
-		for _, s := range l.State.Log() {
-			if !l.IsOf(s.Card, rev.ID) {
-				continue
-			}
+	for _, m := range all {
+		for _, s := range m.Steps {
 			out := ""
-			if s.Skipped {
+			if s.LeftOut {
 				out = "yes"
 			}
+			begun, err := time.Parse(time.RFC3339, m.Begun)
+			if err != nil {
+				return err // runs write it so
+			}
 			rows = append(rows, []string{
-				strconv.FormatInt(id, 10), l.State.Zero.Format(time.DateTime), strconv.Itoa(s.Card + 1), s.Title, strconv.Itoa(int(s.Planned)), strconv.Itoa(int(s.Took)), out, turned, went,
+				strconv.FormatInt(m.Run, 10), begun.Format(time.DateTime), strconv.Itoa(s.Card), s.Title, strconv.Itoa(s.Planned), strconv.Itoa(s.Took), out, m.Turned, m.Went,
 			})
+		}
+		if m.Run == 0 {
+			rows = append(rows, []string{"", m.Begun, "", "made " + wording.Count(m.Copies, "card"), "", strconv.Itoa(m.Took), "", m.Turned, m.Went})
 		}
 	}
 	return page.SendFile(w, "text/csv; charset=utf-8", rev.Card.Name, ", log.csv", func(w io.Writer) error { return logTable.Write(w, rows) })

@@ -1,0 +1,115 @@
+// Package needs answers "what does it use up?": paints, inks, powder, tape and what holds the
+// card together, for so many copies of a card. All amounts are estimates by general figures,
+// on the safe side.
+package needs
+
+import (
+	"cmp"
+	"slices"
+
+	"chromaqua/core/card"
+	"chromaqua/core/mount"
+	"chromaqua/core/paper"
+	"chromaqua/core/pigment"
+	"chromaqua/core/shelf"
+	"chromaqua/core/steps"
+)
+
+// General figures: how much of a wash is paint, by its strength; what one impression and one
+// dot of glue take.
+var paintShare = map[pigment.Strength]float64{pigment.WeakTea: 0.01, pigment.Tea: 0.03, pigment.Milk: 0.10, pigment.Cream: 0.30, pigment.Paste: 0.70}
+
+const (
+	inkEach    = 0.04 // ml, of one impression
+	powderEach = 0.15 // g, of one impression
+	glueEach   = 0.02 // ml, of a dot
+	glueLine   = 0.01 // ml, of a centimetre of a line
+)
+
+// Of lists what a card uses up, in so many copies; its plan says how much paint is mixed.
+func Of(c *card.Card, p *steps.Plan, made *mount.Assembly, copies int) []paper.Need {
+	sum := map[paper.Need]float64{}
+	add := func(what paper.What, name, unit string, amount float64) {
+		if name != "" && amount > 0 {
+			sum[paper.Need{What: what, Name: name, Unit: unit}] += amount
+		}
+	}
+	n := float64(max(1, copies))
+	mixed := float64(max(1, c.Copies)) // that the plan mixes for
+	for i := range p.Mixes {
+		m := &p.Mixes[i]
+		parts := 0
+		for _, q := range m.Parts {
+			parts += q.Parts
+		}
+		for _, q := range m.Parts {
+			add(paper.Paint, c.Called.Of(q.CI), "ml", n/mixed*m.ML*paintShare[m.Strength]*float64(q.Parts)/float64(max(1, parts)))
+		}
+	}
+	worked := []*card.Work{&c.Work}
+	for i := range c.Pieces {
+		for range c.Pieces[i].Many() {
+			worked = append(worked, &c.Pieces[i].Work)
+		}
+	}
+	for _, w := range worked {
+		for i := range w.Images {
+			impressions(w, &w.Images[i], n, add)
+		}
+	}
+	if len(c.Hold) == 0 || c.Hold[0].How == card.TapedDown {
+		s := c.SheetSize()
+		add(paper.TapeRoll, "painter's tape", "cm", n*2*(s.W.MM()+s.H.MM())/10)
+	}
+	for i := range made.Joints {
+		j := &made.Joints[i]
+		by := made.Members[j.Members[0]].By
+		name := by.Facts().Name
+		switch {
+		case j.Amount.MM2 > 0:
+			add(paper.Adhesive, name, "cm²", n*j.Amount.MM2/100)
+		case j.Amount.Dots > 0:
+			add(paper.Adhesive, name, "ml", n*glueEach*float64(j.Amount.Dots))
+		case name == glueName:
+			add(paper.Adhesive, name, "ml", n*glueLine*j.Amount.Tape.MM()/10)
+		default:
+			add(paper.Adhesive, name, "cm", n*j.Amount.Tape.MM()/10)
+		}
+	}
+	for _, it := range made.Items {
+		add(paper.Embellish, cmp.Or(it.Name, string(it.Kind)), "pieces", n*float64(it.Many()))
+	}
+	var out []paper.Need
+	for need, amount := range sum {
+		need.Amount = amount
+		out = append(out, need)
+	}
+	order := paper.Whats()
+	slices.SortFunc(out, func(a, b paper.Need) int {
+		return cmp.Or(cmp.Compare(slices.Index(order, a.What), slices.Index(order, b.What)), cmp.Compare(a.Name, b.Name), cmp.Compare(a.Unit, b.Unit))
+	})
+	return out
+}
+
+// glueName is the adhesive that comes in a bottle.
+const glueName = "liquid glue"
+
+// impressions adds what one image takes: ink, or ink and powder.
+func impressions(w *card.Work, m *card.Image, n float64, add func(paper.What, string, string, float64)) {
+	ink := w.InkOf(m)
+	if !m.Inked() || ink.Method != shelf.Stamped {
+		return
+	}
+	times, _, _ := m.Times()
+	if times == 0 {
+		times = map[shelf.Texture]int{shelf.Smooth: 1, shelf.Textured: 3, shelf.Rough: 3}[w.PaperFacts().Texture]
+	}
+	name, _ := w.OwnNames()
+	if m.Medium != nil || name == "" {
+		name = ink.Name
+	}
+	add(paper.Ink, name, "ml", n*inkEach*float64(max(1, times)))
+	if ink.Raises() {
+		add(paper.Powder, "embossing powder", "g", n*powderEach)
+	}
+}

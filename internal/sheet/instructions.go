@@ -1,0 +1,198 @@
+package sheet
+
+import (
+	"fmt"
+	"io"
+
+	"codeberg.org/go-pdf/fpdf"
+
+	"chromaqua/core/guide"
+	"chromaqua/core/lineart"
+	"chromaqua/core/panel"
+	"chromaqua/core/steps"
+	"chromaqua/core/wording"
+)
+
+// Measures of instructions, mm: the picture after each step, and how finely it is drawn.
+const (
+	stepPicture = 44.0
+	leastRow    = 12.0
+	drawnTo     = 0.35
+)
+
+// WriteInstructions writes what somebody else needs to make the card: what to cut and mix,
+// then each step with the picture of the board after it.
+func (b *Bench) WriteInstructions(w io.Writer) error {
+	d := &doc{Bench: b, unit: b.Card.Unit}
+	d.start()
+	d.pdf.SetTitle(d.card().Name+", instructions", true)
+	d.cutAndMix()
+	d.pdf.AddPage()
+	d.heading("Step by step", 16)
+	t := &telling{doc: d, laid: map[laidKey]int{}, shapes: map[int][]lineart.Outline{}, lined: map[int]bool{}}
+	for _, turn := range d.Plan.Turns(d.Schedule) {
+		if err := t.step(turn); err != nil {
+			return err
+		}
+	}
+	return d.pdf.Output(w)
+}
+
+// telling is instructions being written: what is painted so far.
+type telling struct {
+	*doc
+	laid   map[laidKey]int           // washes on a cell, or a piece of a zone
+	shapes map[int][]lineart.Outline // of the cells of a piece, as finely as they are seen
+	lined  map[int]bool              // pieces whose line the document has
+}
+
+type laidKey struct{ piece, area, cell int }
+
+func (t *telling) step(turn steps.Turn) error {
+	p := t.pdf
+	st := &t.Plan.Steps[turn.Step]
+	picture := st.On != nil
+	high := 0.0
+	if picture {
+		for _, id := range st.Cells {
+			if st.On.Wash != steps.Wetting {
+				t.laid[laidKey{st.Piece, st.On.Area, id}] = st.On.Wash + 1
+			}
+		}
+		size := t.Plan.Pieces[st.Piece].Board.Card.PanelSize()
+		high = stepPicture * size.H.MM() / size.W.MM()
+		if most := 56.0; high > most {
+			high = most
+		}
+	}
+	left := margin + stepPicture + 6
+	text := t.words(st, turn)
+	p.SetFont(figures, "", 11)
+	pw, ph := p.GetPageSize()
+	lines := p.SplitText(text, pw-margin-left)
+	row := max(leastRow, high+3, 6.4+5*float64(len(lines))+3)
+	if p.GetY()+row > ph-margin-6 {
+		p.AddPage()
+	}
+	y := p.GetY()
+	if picture {
+		if err := t.picture(st, margin, y, high); err != nil {
+			return err
+		}
+	}
+	p.SetXY(left, y)
+	p.SetFont(figures, "B", 12)
+	p.MultiCell(pw-margin-left, 6, fmt.Sprintf("%d  %s", turn.Number, st.Title), "", "L", false)
+	p.SetFont(figures, "", 11)
+	for _, line := range lines {
+		p.SetX(left)
+		p.CellFormat(0, 5, line, "", 1, "L", false, 0, "")
+	}
+	p.SetXY(margin, max(y+row, p.GetY()+2))
+	return p.Error()
+}
+
+// words are what is said of a step beside its title.
+func (t *telling) words(st *steps.Step, turn steps.Turn) string {
+	text := st.Detail
+	if st.Brush != "" {
+		text += " " + wording.Upper(st.Brush) + "."
+	}
+	if st.Unattended {
+		text += fmt.Sprintf(" Leave it for %s.", minutes(t.Plan.Instance.Ops[turn.Step].Dur))
+	} else if st.Dry > 0 {
+		text += fmt.Sprintf(" Touch-dry after about %.0f min.", max(1, st.Dry.Minutes()))
+	}
+	if st.Caution != "" {
+		text += " Mind: " + st.Caution
+	}
+	return text
+}
+
+// picture draws the piece of a step as it looks after it, what the step painted outlined.
+func (t *telling) picture(st *steps.Step, x, y, high float64) error {
+	p := t.pdf
+	t.piece = &t.Plan.Pieces[st.Piece]
+	t.Board = t.piece.Board
+	size := t.Board.Card.PanelSize()
+	scale := min(stepPicture/size.W.MM(), high/size.H.MM())
+	p.TransformBegin()
+	p.TransformScale(100*scale, 100*scale, x, y)
+	fillHex(p, panel.LookOf(t.Board.Card.Paper, nil).Dense.Dry)
+	p.Rect(x, y, size.W.MM(), size.H.MM(), "FD")
+	here := map[int]bool{}
+	for _, id := range st.Cells {
+		here[id] = true
+	}
+	for a := range t.Board.Areas {
+		t.area(st.Piece, a, x, y)
+	}
+	p.SetDrawColor(0x0a, 0x6e, 0x70)
+	p.SetLineWidth(1.1 / scale * 0.35)
+	for id := range here {
+		t.outline(st.Piece, id, x, y, "D")
+	}
+	p.SetDrawColor(0x1e, 0x2a, 0x3a)
+	p.SetLineWidth(0.2)
+	err := t.smallLine(st.Piece, x, y, size.W.MM(), size.H.MM())
+	p.TransformEnd()
+	return err
+}
+
+// area fills what is painted of an area so far.
+func (t *telling) area(piece, a int, x, y float64) {
+	area := &t.Board.Areas[a]
+	palette := area.Palette()
+	for _, id := range area.Cells {
+		n := t.laid[laidKey{piece, a, id}]
+		if n == 0 {
+			continue
+		}
+		look := palette.Look(area.Washes[:n])
+		fillHex(t.pdf, look.Dense.Dry)
+		t.outline(piece, id, x, y, "f*")
+	}
+}
+
+// outline draws one cell, or a piece of a zone.
+func (t *telling) outline(piece, id int, x, y float64, style string) {
+	all := t.shapes[piece]
+	if all == nil {
+		for _, o := range t.Board.Shapes {
+			all = append(all, guide.Simplify(o, drawnTo))
+		}
+		t.shapes[piece] = all
+	}
+	var o lineart.Outline
+	if id <= len(all) {
+		o = all[id-1]
+	} else {
+		o = guide.Simplify(t.Board.Part(id).Outline, drawnTo)
+	}
+	for _, ring := range o.Rings {
+		for i, q := range ring {
+			if i == 0 {
+				t.pdf.MoveTo(x+q.X, y+q.Y)
+			} else {
+				t.pdf.LineTo(x+q.X, y+q.Y)
+			}
+		}
+		t.pdf.ClosePath()
+	}
+	if len(o.Rings) > 0 {
+		t.pdf.DrawPath(style)
+	}
+}
+
+// smallLine lays the line over the colours; the document has each once.
+func (t *telling) smallLine(piece int, x, y, w, h float64) error {
+	if t.lined[piece] {
+		t.pdf.ImageOptions("line "+t.piece.ID, x, y, w, h, false, fpdf.ImageOptions{ImageType: "PNG"}, 0, "")
+		return t.pdf.Error()
+	}
+	if len(t.Lines[t.piece.ID]) == 0 {
+		return nil
+	}
+	t.lined[piece] = true
+	return t.line(x, y, w, h)
+}
