@@ -234,7 +234,10 @@ func fillIfEmpty(ctx context.Context, s *store.Store) error {
 	if err := demo.Fill(ctx, s); err != nil {
 		return err
 	}
-	return demo.Evening(ctx, s)
+	if err := demo.Evening(ctx, s); err != nil {
+		return err
+	}
+	return demo.Made(ctx, s)
 }
 
 // serve runs the application until the command's context ends, and closes the

@@ -2,6 +2,7 @@ package panel
 
 import (
 	"cmp"
+	"fmt"
 	"slices"
 
 	"chromaqua/core/card"
@@ -91,25 +92,51 @@ func (b *Board) sharedCells() (out []Film) {
 // LookAt is what a point of the piece looks like once all is painted, mm from its top left
 // corner; ok is false on bare paper.
 func (b *Board) LookAt(p lineart.Point) (l Look, ok bool) {
-	var on []int
+	l, _, ok = b.Seeing()(p)
+	return l, ok
+}
+
+// Seeing tells what places look like, and the area that lies uppermost there: -1 where only
+// what is kept from paint is seen. What it has seen it remembers; it is for one goroutine.
+func (b *Board) Seeing() func(p lineart.Point) (l Look, area int, ok bool) {
+	type sight struct {
+		look Look
+		area int
+		ok   bool
+	}
+	known := map[string]sight{}
+	return func(p lineart.Point) (Look, int, bool) {
+		s := b.stackAt(p)
+		key := fmt.Sprint(s.areas, s.kept)
+		v, seen := known[key]
+		if !seen {
+			if v.ok = len(b.stacked(s)) > 0; v.ok {
+				f := b.film(s, lineart.Outline{})
+				if v.look, v.area = f.Look, -1; len(f.Areas) > 0 {
+					v.area = f.Areas[len(f.Areas)-1]
+				}
+			}
+			known[key] = v
+		}
+		return v.look, v.area, v.ok
+	}
+}
+
+// stackAt is what lies over one another at a place.
+func (b *Board) stackAt(p lineart.Point) (s stack) {
 	cell := b.At(p)
 	for i := range b.Areas {
 		a := &b.Areas[i]
 		if len(a.Washes) > 0 && slices.ContainsFunc(a.Cells, func(id int) bool { return b.covers(id, cell, p) }) {
-			on = append(on, i)
+			s.areas = append(s.areas, i)
 		}
 	}
-	var kept []int
 	for i := range b.Reserves {
 		if r := &b.Reserves[i]; slices.ContainsFunc(r.Parts, func(id int) bool { return b.covers(id, cell, p) }) {
-			kept = append(kept, i)
+			s.kept = append(s.kept, i)
 		}
 	}
-	s := stack{on, kept}
-	if len(b.stacked(s)) == 0 {
-		return Look{}, false
-	}
-	return b.film(s, lineart.Outline{}).Look, true
+	return s
 }
 
 // covers reports whether a point in a cell lies in that cell or piece of a zone.

@@ -98,7 +98,11 @@ func (s *squared) even(r *Reading) error {
 			bare++
 			at, base, want = append(at, i), append(base, 1), append(want, s.Paper)
 		default:
-			rgb := c.Colour.RGB()
+			colour := c.Colour
+			if c.Area == Mixed {
+				_, colour = s.SeenAt(s.at(i))
+			}
+			rgb := colour.RGB()
 			at, base, want = append(at, i), append(base, paintedBy), append(want, [3]float64{max(0.01, rgb[0]), max(0.01, rgb[1]), max(0.01, rgb[2])})
 		}
 	}

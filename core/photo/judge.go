@@ -105,8 +105,13 @@ func (s *squared) judge(r *Reading) {
 		}
 		r.Cells = append(r.Cells, v)
 	}
+	lying := s.lying()
 	for a := range s.Areas {
-		r.Areas = append(r.Areas, s.area(a, r.Cells))
+		v := s.area(a, r.Cells)
+		if l := lying[a]; l != nil && v.Verdict == Unsure && len(l.all) > 10*leastPlaces {
+			v = s.film(a, l)
+		}
+		r.Areas = append(r.Areas, v)
 	}
 	s.over(r)
 	s.blooms(r)
@@ -165,6 +170,52 @@ func (s *squared) area(a int, cells []CellReading) AreaReading {
 	v.Leans = pigment.Leaning(last.mid(), v.Colour)
 	v.Sure = unsure == 0
 	v.Verdict = s.stageOf(stages, &v)
+	return v
+}
+
+// film is what was read of an area where it lies over or under others.
+type film struct {
+	all  [][3]float64
+	plan pigment.Lab
+}
+
+// lying gathers the places of cells on which several areas lie by the one that is uppermost.
+func (s *squared) lying() map[int]*film {
+	out := map[int]*film{}
+	for i, in := range s.inside {
+		if !in || s.Cells[s.cell[i]-1].Area != Mixed {
+			continue
+		}
+		a, colour := s.SeenAt(s.at(i))
+		if a < 0 {
+			continue
+		}
+		f := out[a]
+		if f == nil {
+			f = &film{}
+			out[a] = f
+		}
+		n := float64(len(f.all))
+		f.plan = pigment.Lab{L: (f.plan.L*n + colour.L) / (n + 1), A: (f.plan.A*n + colour.A) / (n + 1), B: (f.plan.B*n + colour.B) / (n + 1)}
+		f.all = append(f.all, s.colour[i])
+	}
+	return out
+}
+
+// film judges an area that lies over others by its colour there, on the whole.
+func (s *squared) film(a int, f *film) AreaReading {
+	v := AreaReading{Area: a, WasPlans: f.plan, Colour: trimmed(f.all), Verdict: AsPlanned}
+	v.Off = pigment.Difference(f.plan, v.Colour)
+	v.Leans = pigment.Leaning(f.plan, v.Colour)
+	switch {
+	case v.Off < 1.3*asPlanned:
+	case v.Colour.L > f.plan.L+asPlanned:
+		v.Verdict = Paler
+	case v.Colour.L < f.plan.L-asPlanned:
+		v.Verdict = Darker
+	default:
+		v.Verdict = Other
+	}
 	return v
 }
 

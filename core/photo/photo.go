@@ -23,7 +23,9 @@ type Plan struct {
 	Areas []Area
 	Paper pigment.RGB
 
-	cells *lineart.Drawing
+	cells  *lineart.Drawing
+	seen   []seen // by place, where areas lie over one another
+	across int    // places in a row
 }
 
 // Cell is one cell of the drawing as it is planned.

@@ -2,8 +2,10 @@ package photo
 
 import (
 	"image"
+	"math"
 
 	"chromaqua/core/card"
+	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
 )
@@ -26,6 +28,9 @@ func PlanOf(b *panel.Board, line *image.Gray) *Plan {
 		p.Areas = append(p.Areas, area)
 	}
 	mixed := b.Overlaid()
+	if mixed {
+		p.places(b)
+	}
 	for i := range b.Cells {
 		c := &b.Cells[i]
 		cell := Cell{ID: c.ID, Area: -1, MM2: c.AreaMM2, At: c.Label, Radius: c.InscribedMM, Colour: p.Paper.Lab()}
@@ -44,4 +49,44 @@ func PlanOf(b *panel.Board, line *image.Gray) *Plan {
 		p.Cells = append(p.Cells, cell)
 	}
 	return p
+}
+
+// placeMM is how finely what lies over one another is told apart.
+const placeMM = 1.0
+
+// seen is what is planned for one place.
+type seen struct {
+	area   int // that lies uppermost, -1 for bare paper
+	colour pigment.Lab
+}
+
+// places works out what is planned place by place, where areas lie over one another.
+func (p *Plan) places(b *panel.Board) {
+	p.across = int(math.Ceil(p.W / placeMM))
+	down := int(math.Ceil(p.H / placeMM))
+	p.seen = make([]seen, p.across*down)
+	look := b.Seeing()
+	for i := range p.seen {
+		q := lineart.Point{X: (float64(i%p.across) + 0.5) * placeMM, Y: (float64(i/p.across) + 0.5) * placeMM}
+		p.seen[i] = seen{-1, p.Paper.Lab()}
+		if l, area, painted := look(q); painted {
+			p.seen[i] = seen{area, Stage{l.Dense.Lab, l.Thin.Lab}.mid()}
+		}
+	}
+}
+
+// SeenAt is the area that is to lie uppermost at a place, mm, and its colour; -1 for bare
+// paper. Where areas do not lie over one another it is that of its cell.
+func (p *Plan) SeenAt(q lineart.Point) (area int, colour pigment.Lab) {
+	if p.seen != nil {
+		x, y := int(q.X/placeMM), int(q.Y/placeMM)
+		if x >= 0 && y >= 0 && x < p.across && y*p.across+x < len(p.seen) {
+			s := p.seen[y*p.across+x]
+			return s.area, s.colour
+		}
+	}
+	if id := p.CellAt(q); id > 0 && p.Cells[id-1].Area >= 0 {
+		return p.Cells[id-1].Area, p.Cells[id-1].Colour
+	}
+	return -1, p.Paper.Lab()
 }

@@ -2,11 +2,10 @@
 package album
 
 import (
-	"bytes"
 	"context"
 	"encoding/json"
 	"errors"
-	"image/jpeg"
+	"image"
 
 	"chromaqua/core/card"
 	"chromaqua/core/panel"
@@ -20,8 +19,9 @@ import (
 
 // Sides of pictures that are kept, pixels.
 const (
-	keptSide    = 1800
-	squaredSide = 1400
+	keptSide     = 1800
+	squaredSide  = 1400
+	practiceWide = 1280 // of photos that the practice camera takes
 )
 
 // Reading is what was read of a photo, as it is kept.
@@ -91,6 +91,11 @@ func (a *Album) Add(ctx context.Context, of Of, rev *store.Revision, data []byte
 		p.Why = "its cells are not known, so it cannot be held against the plan"
 		return a.AddPhoto(ctx, p)
 	}
+	return a.keep(ctx, p, m, plan)
+}
+
+// keep reads a photo and keeps it.
+func (a *Album) keep(ctx context.Context, p store.Photo, m image.Image, plan *photo.Plan) (int64, error) {
 	r, err := photo.Read(ctx, m, plan)
 	switch {
 	case ctx.Err() != nil:
@@ -135,20 +140,16 @@ func (a *Album) Practise(ctx context.Context, of Of, rev *store.Revision, seed u
 	if !rev.At(of.Piece).Card.Painted() {
 		return 0, desk.Refuse(ErrNoPractice)
 	}
-	camera := standin.Camera{Seed: seed, Wide: 1600, Tilt: float64(seed % 13), Turn: float64(seed%9) - 4, Light: 0.12 * float64(seed%4), Noise: 3, Cast: 0.05}
+	camera := standin.Camera{Seed: seed, Wide: practiceWide, Tilt: float64(seed % 13), Turn: float64(seed%9) - 4, Light: 0.12 * float64(seed%4), Noise: 3, Cast: 0.05}
 	shot, err := camera.Photograph(plan, standin.Slip(plan, seed, 0.06, seed%2 == 0, true))
 	if err != nil {
 		return 0, err
 	}
-	var buf bytes.Buffer
-	if err := jpeg.Encode(&buf, shot.Photo, &jpeg.Options{Quality: 90}); err != nil {
-		return 0, err
-	}
-	id, err := a.Add(ctx, of, rev, buf.Bytes())
+	kept, err := picture.Small(shot.Photo, keptSide)
 	if err != nil {
 		return 0, err
 	}
-	return id, a.MarkSimulated(ctx, id)
+	return a.keep(ctx, store.Photo{Run: of.Run, Entry: of.Entry, Card: of.Card, Piece: of.Piece, Data: kept, Simulated: true}, shot.Photo, plan)
 }
 
 func readingOf(p *photo.Plan, r *photo.Reading) Reading {
@@ -167,7 +168,7 @@ func readingOf(p *photo.Plan, r *photo.Reading) Reading {
 		}
 	}
 	for i, a := range r.Areas {
-		if cells[i] == 0 {
+		if cells[i] == 0 && a.Verdict == photo.Unsure {
 			continue
 		}
 		out.Areas = append(out.Areas, Area{

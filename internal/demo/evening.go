@@ -86,7 +86,11 @@ func paint(ctx context.Context, b *bench.Benches, id int64, t *time.Time, until 
 			}
 			err = tell(run.Heated, m.Op, goal, m.Heat.End-m.Heat.Start)
 		case run.Do:
-			if !pass(time.Duration(1.1 * float64(s.In.Ops[m.Op].Dur.Duration()))) {
+			takes := time.Duration(1.1 * float64(s.In.Ops[m.Op].Dur.Duration()))
+			if !s.In.Ops[m.Op].Attended {
+				takes = 20 * time.Second // it is laid down, and left alone
+			}
+			if !pass(takes) {
 				return nil
 			}
 			err = tell(run.Done, m.Op, "", 0)

@@ -137,6 +137,10 @@ func paint(p *photo.Plan, s Slips, perMM float64, rng *rand.Rand) *painted {
 			c := p.Paper
 			if on > 0 {
 				c = cells[on-1].at(q, &p.Cells[on-1], uneven.smooth(x, y))
+				if p.Cells[on-1].Area == photo.Mixed {
+					_, lab := p.SeenAt(q)
+					c = lab.RGB()
+				}
 				if id > 0 {
 					for k := range c {
 						sums[id-1][k] += c[k]

@@ -208,10 +208,43 @@ func (s *Store) RemoveEntry(ctx context.Context, card, id int64) error {
 	})
 }
 
-// MarkSimulated marks a photo as one of the practice camera.
-func (s *Store) MarkSimulated(ctx context.Context, id int64) error {
-	return s.tx(ctx, func(tx *sql.Tx) error {
-		res, err := tx.ExecContext(ctx, "UPDATE photos SET simulated = 1 WHERE id = ?", id)
-		return oneRow(res, err)
-	})
+// Making is one line of all that was made: a card in a run, or entered by hand.
+type Making struct {
+	Run, Entry int64 // one of them
+	Card, Rev  int64 // Rev is 0 for what was entered by hand
+	Name       string
+	At         time.Time
+	Copies     int
+	Over       bool
+	Turned     string
+	Went       string
+	Photos     int
+}
+
+// Makings lists what was made, the latest first, so many at most.
+func (s *Store) Makings(ctx context.Context, most int) (out []Making, err error) {
+	const said = "COALESCE((SELECT json_extract(e.doc, '$.text') FROM events e WHERE e.run = r.id AND json_extract(e.doc, '$.kind') = '%s' ORDER BY e.seq DESC LIMIT 1), '')"
+	rows, err := s.db().QueryContext(ctx, `
+SELECT r.id, 0, json_extract(l.value, '$.card'), json_extract(l.value, '$.rev'), json_extract(l.value, '$.name'), r.made / 1000 AS at, COALESCE(json_extract(l.value, '$.copies'), 1), r.over,
+       `+fmt.Sprintf(said, "turned out")+", "+fmt.Sprintf(said, "went")+`, (SELECT COUNT(*) FROM photos p WHERE p.run = r.id AND p.card = json_extract(l.value, '$.card'))
+FROM runs r, json_each(r.doc, '$.lots') l
+UNION ALL
+SELECT 0, n.id, n.card, 0, COALESCE((SELECT json_extract(v.doc, '$.name') FROM documents d JOIN revisions v ON v.document = d.id AND v.seq = d.head WHERE d.id = n.card), ''), CAST(strftime('%s', json_extract(n.doc, '$.day')) AS INTEGER), json_extract(n.doc, '$.copies'), 1,
+       COALESCE(json_extract(n.doc, '$.turned'), ''), COALESCE(json_extract(n.doc, '$.went'), ''), (SELECT COUNT(*) FROM photos p WHERE p.entry = n.id)
+FROM entries n
+ORDER BY at DESC LIMIT ?`, most)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	for rows.Next() {
+		var m Making
+		var at int64
+		if err := rows.Scan(&m.Run, &m.Entry, &m.Card, &m.Rev, &m.Name, &at, &m.Copies, &m.Over, &m.Turned, &m.Went, &m.Photos); err != nil {
+			return nil, err
+		}
+		m.At = time.Unix(at, 0)
+		out = append(out, m)
+	}
+	return out, rows.Err()
 }

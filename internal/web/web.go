@@ -26,6 +26,7 @@ import (
 	"chromaqua/internal/web/drawer/cards"
 	"chromaqua/internal/web/drawer/cut"
 	"chromaqua/internal/web/drawer/library"
+	"chromaqua/internal/web/drawer/logs"
 	"chromaqua/internal/web/drawer/newcard"
 	"chromaqua/internal/web/drawer/paper"
 	"chromaqua/internal/web/drawer/settings"
@@ -51,7 +52,7 @@ func stations() []station.Entry {
 
 // drawers are the pages that belong to no card, in the order of the navigation.
 func drawers() []drawer.Entry {
-	return []drawer.Entry{cards.Entry, benches.Entry, paper.Entry, cut.Entry, shelf.Entry, library.Entry, tests.Entry, settings.Entry, newcard.Entry}
+	return []drawer.Entry{cards.Entry, benches.Entry, logs.Entry, paper.Entry, cut.Entry, shelf.Entry, library.Entry, tests.Entry, settings.Entry, newcard.Entry}
 }
 
 // Server is the web application over one studio.
