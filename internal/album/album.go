@@ -89,7 +89,7 @@ func (a *Album) Add(ctx context.Context, of Of, rev *store.Revision, data []byte
 	plan, err := a.plan(ctx, rev, of.Piece)
 	if err != nil {
 		p.Why = "its cells are not known, so it cannot be held against the plan"
-		return a.AddPhoto(ctx, p)
+		return a.put(ctx, p)
 	}
 	return a.keep(ctx, p, m, plan)
 }
@@ -102,7 +102,7 @@ func (a *Album) keep(ctx context.Context, p store.Photo, m image.Image, plan *ph
 		return 0, ctx.Err()
 	case err != nil:
 		p.Why = err.Error()
-		return a.AddPhoto(ctx, p)
+		return a.put(ctx, p)
 	}
 	if p.Squared, err = picture.Small(r.Squared, squaredSide); err != nil {
 		return 0, err
@@ -110,7 +110,16 @@ func (a *Album) keep(ctx context.Context, p store.Photo, m image.Image, plan *ph
 	if p.Reading, err = json.Marshal(readingOf(plan, r)); err != nil {
 		return 0, err
 	}
-	return a.AddPhoto(ctx, p)
+	return a.put(ctx, p)
+}
+
+// put keeps a photo, where there is room for it.
+func (a *Album) put(ctx context.Context, p store.Photo) (int64, error) {
+	id, err := a.AddPhoto(ctx, p)
+	if errors.Is(err, store.ErrManyPhotos) {
+		err = desk.Refuse(err)
+	}
+	return id, err
 }
 
 // plan is what a photo of a piece of a card is held against.

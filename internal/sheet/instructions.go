@@ -120,16 +120,12 @@ func (t *telling) picture(st *steps.Step, x, y, high float64) error {
 	p.TransformScale(100*scale, 100*scale, x, y)
 	fillHex(p, panel.LookOf(t.Board.Card.Paper, nil).Dense.Dry)
 	p.Rect(x, y, size.W.MM(), size.H.MM(), "FD")
-	here := map[int]bool{}
-	for _, id := range st.Cells {
-		here[id] = true
-	}
 	for a := range t.Board.Areas {
 		t.area(st.Piece, a, x, y)
 	}
 	p.SetDrawColor(0x0a, 0x6e, 0x70)
 	p.SetLineWidth(1.1 / scale * 0.35)
-	for id := range here {
+	for _, id := range st.Cells {
 		t.outline(st.Piece, id, x, y, "D")
 	}
 	p.SetDrawColor(0x1e, 0x2a, 0x3a)

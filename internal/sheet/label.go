@@ -22,9 +22,9 @@ type Labels struct {
 
 // Measures of a label and of what is left between them, mm.
 const (
-	labelWide = 62.0
+	labelWide = 58.0
 	labelHigh = 38.0
-	labelGap  = 4.0
+	labelGap  = 3.0
 	labelPad  = 3.0
 )
 

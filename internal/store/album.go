@@ -210,9 +210,9 @@ func (s *Store) RemoveEntry(ctx context.Context, card, id int64) error {
 
 // Making is one line of all that was made: a card in a run, or entered by hand.
 type Making struct {
-	Run, Entry int64 // one of them
-	Card, Rev  int64 // Rev is 0 for what was entered by hand
-	Name       string
+	Run, Entry int64  // one of them
+	Card, Rev  int64  // as it was; as it is now for what was entered by hand
+	Name       string // "" when the card is gone
 	At         time.Time
 	Copies     int
 	Over       bool
@@ -223,13 +223,17 @@ type Making struct {
 
 // Makings lists what was made, the latest first, so many at most.
 func (s *Store) Makings(ctx context.Context, most int) (out []Making, err error) {
+	heads, err := s.heads(ctx)
+	if err != nil {
+		return nil, err
+	}
 	const said = "COALESCE((SELECT json_extract(e.doc, '$.text') FROM events e WHERE e.run = r.id AND json_extract(e.doc, '$.kind') = '%s' ORDER BY e.seq DESC LIMIT 1), '')"
 	rows, err := s.db().QueryContext(ctx, `
 SELECT r.id, 0, json_extract(l.value, '$.card'), json_extract(l.value, '$.rev'), json_extract(l.value, '$.name'), r.made / 1000 AS at, COALESCE(json_extract(l.value, '$.copies'), 1), r.over,
        `+fmt.Sprintf(said, "turned out")+", "+fmt.Sprintf(said, "went")+`, (SELECT COUNT(*) FROM photos p WHERE p.run = r.id AND p.card = json_extract(l.value, '$.card'))
 FROM runs r, json_each(r.doc, '$.lots') l
 UNION ALL
-SELECT 0, n.id, n.card, 0, COALESCE((SELECT json_extract(v.doc, '$.name') FROM documents d JOIN revisions v ON v.document = d.id AND v.seq = d.head WHERE d.id = n.card), ''), CAST(strftime('%s', json_extract(n.doc, '$.day')) AS INTEGER), json_extract(n.doc, '$.copies'), 1,
+SELECT 0, n.id, n.card, 0, '', CAST(strftime('%s', json_extract(n.doc, '$.day')) AS INTEGER), json_extract(n.doc, '$.copies'), 1,
        COALESCE(json_extract(n.doc, '$.turned'), ''), COALESCE(json_extract(n.doc, '$.went'), ''), (SELECT COUNT(*) FROM photos p WHERE p.entry = n.id)
 FROM entries n
 ORDER BY at DESC LIMIT ?`, most)
@@ -243,8 +247,36 @@ ORDER BY at DESC LIMIT ?`, most)
 		if err := rows.Scan(&m.Run, &m.Entry, &m.Card, &m.Rev, &m.Name, &at, &m.Copies, &m.Over, &m.Turned, &m.Went, &m.Photos); err != nil {
 			return nil, err
 		}
+		if m.Entry != 0 {
+			m.Name, m.Rev = heads[m.Card].name, heads[m.Card].seq
+		}
 		m.At = time.Unix(at, 0)
 		out = append(out, m)
+	}
+	return out, rows.Err()
+}
+
+// shownHead is the revision of a card that is shown, and its name.
+type shownHead struct {
+	seq  int64
+	name string
+}
+
+// heads are the shown revisions of all cards.
+func (s *Store) heads(ctx context.Context) (map[int64]shownHead, error) {
+	rows, err := s.db().QueryContext(ctx, "SELECT d.id, d.head, json_extract(v.doc, '$.name') FROM documents d JOIN revisions v ON v.document = d.id AND v.seq = d.head WHERE d.kind = ?", cardKind)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	out := map[int64]shownHead{}
+	for rows.Next() {
+		var id int64
+		var h shownHead
+		if err := rows.Scan(&id, &h.seq, &h.name); err != nil {
+			return nil, err
+		}
+		out[id] = h
 	}
 	return out, rows.Err()
 }

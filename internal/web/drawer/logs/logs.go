@@ -148,13 +148,7 @@ func (d *place) wordsOf(ctx context.Context, key wordsKey) ([]line, error) {
 	if out, ok := d.words.Get(key); ok {
 		return out, nil
 	}
-	var rev *store.Revision
-	var err error
-	if key.rev == 0 {
-		rev, err = d.Card(ctx, key.card)
-	} else {
-		rev, err = d.CardAt(ctx, key.card, key.rev)
-	}
+	rev, err := d.CardAt(ctx, key.card, key.rev)
 	switch {
 	case ctx.Err() != nil:
 		return nil, ctx.Err()
@@ -162,9 +156,7 @@ func (d *place) wordsOf(ctx context.Context, key wordsKey) ([]line, error) {
 		return nil, nil
 	}
 	out := linesOf(rev.Whole)
-	if key.rev != 0 { // what is shown now changes
-		d.words.Add(key, out)
-	}
+	d.words.Add(key, out)
 	return out, nil
 }
 

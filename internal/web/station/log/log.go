@@ -44,8 +44,11 @@ func (*place) About() station.About {
 	return station.About{ID: "log", Name: "Log", Question: "What did I use, how did it turn out? Make it again.", Needs: desk.NeedsDrawer, Fresh: true, Brief: true}
 }
 
-// shownRuns is how many makings are opened at once: each is worked out anew from its events.
-const shownRuns = 12
+// How many makings are opened at once: a run is worked out anew from its events.
+const (
+	shownRuns    = 12
+	shownEntries = 24
+)
 
 // view is the log of a card.
 type view struct {
@@ -54,6 +57,8 @@ type view struct {
 	Entries []entryView
 	Older   int // runs that are not shown
 	From    int // the first of those
+	Earlier int // entries that are not shown
+	Since   int // the first of those
 	CSV     string
 	JSON    string
 	Today   string
@@ -133,6 +138,12 @@ func (p *place) Show(v *station.Visit) error {
 	entries, err := p.host.EntriesOf(v.Context(), v.Rev.ID)
 	if err != nil {
 		return err
+	}
+	since, _ := strconv.Atoi(v.FormValue("since"))
+	since = min(len(entries), max(0, since))
+	entries = entries[since:]
+	if shown.Earlier = len(entries) - shownEntries; shown.Earlier > 0 {
+		entries, shown.Since = entries[:shownEntries], since+shownEntries
 	}
 	for _, e := range entries {
 		shown.Entries = append(shown.Entries, entryView{
