@@ -73,17 +73,8 @@ func (c MovePiecePart) Do(on *card.Card) (Done, error) {
 	if err != nil {
 		return Done{}, err
 	}
-	for _, l := range []struct {
-		typed Typed
-		what  string
-		to    *length.Length
-	}{{c.X, "to the right", &at.X}, {c.Y, "down", &at.Y}} {
-		if strings.TrimSpace(string(l.typed)) == "" {
-			continue
-		}
-		if *l.to, err = l.typed.length(l.what, on.Unit, length.ParseOffset); err != nil {
-			return Done{}, err
-		}
+	if err := moved(at, c.X, c.Y, on.Unit); err != nil {
+		return Done{}, err
 	}
 	if strings.TrimSpace(string(c.Turn)) != "" {
 		if at.Turn, err = c.Turn.degrees(); err != nil {
@@ -91,6 +82,23 @@ func (c MovePiecePart) Do(on *card.Card) (Done, error) {
 		}
 	}
 	return said("moved the %s", p.Name), nil
+}
+
+// moved moves something to the right and down, as far as that is given.
+func moved(at *card.At, x, y Typed, u length.Unit) (err error) {
+	for _, l := range []struct {
+		typed Typed
+		what  string
+		to    *length.Length
+	}{{x, "to the right", &at.X}, {y, "down", &at.Y}} {
+		if strings.TrimSpace(string(l.typed)) == "" {
+			continue
+		}
+		if *l.to, err = l.typed.length(l.what, u, length.ParseOffset); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // lieOf is where the nth of a piece lies, for changing it.

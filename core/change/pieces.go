@@ -218,17 +218,8 @@ func (c PlacePiece) Do(on *card.Card) (Done, error) {
 	if p.Place != nil && p.Place.On == c.On {
 		at.More, at.High = p.Place.More, p.Place.High
 	}
-	for _, l := range []struct {
-		typed Typed
-		what  string
-		to    *length.Length
-	}{{c.X, "to the right", &at.X}, {c.Y, "down", &at.Y}} {
-		if strings.TrimSpace(string(l.typed)) == "" {
-			continue
-		}
-		if *l.to, err = l.typed.length(l.what, on.Unit, length.ParseOffset); err != nil {
-			return Done{}, err
-		}
+	if err := moved(&at.At, c.X, c.Y, on.Unit); err != nil {
+		return Done{}, err
 	}
 	if at.Turn, err = c.Turn.degrees(); err != nil {
 		return Done{}, err

@@ -179,6 +179,26 @@ func TestTrims(t *testing.T) {
 	assert.Equal(t, joint.Best, a.Members[1].Weighs[i].Grade, "laid down against guides")
 }
 
+// What was painted wet is flattened first, overnight when it was soaked; a folder flattens
+// what is pressed in it.
+func TestFlattening(t *testing.T) {
+	lies := func(technique card.Technique, relief bool) []mount.Flat {
+		c := plain(t)
+		if relief {
+			c.Images = []card.Image{{ID: "i1", Kind: shelf.ReliefImage}}
+		}
+		a, err := c.AreaByID(c.AddArea("Sky"))
+		require.NoError(t, err)
+		a.Washes = []card.Wash{{Technique: technique, Strength: "tea", Mix: []card.Part{{CI: "PB29", Parts: 1}}}}
+		return mount.Flattening(c)
+	}
+	assert.Empty(t, lies(card.DryBrush, false))
+	require.Len(t, lies(card.Flat, false), 1)
+	assert.Equal(t, mount.Weighted, lies(card.Flat, false)[0].For)
+	assert.Equal(t, mount.Overnight, lies(card.WetOnWet, false)[0].For)
+	assert.Empty(t, lies(card.Flat, true))
+}
+
 // Each fault is found, and only where it is.
 func TestFaults(t *testing.T) {
 	lay := func(set func(*card.Card, *card.Piece)) []mount.Trouble {

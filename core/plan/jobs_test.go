@@ -13,6 +13,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chromaqua/core/fold"
+	"chromaqua/core/length"
 	"chromaqua/core/order/solver"
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest/jobs"
@@ -117,6 +119,31 @@ func TestWordsAndTheWholeCard(t *testing.T) {
 			}
 			assert.Less(t, at[pair[0]], at[pair[1]], "%s, then %s", pair[0], pair[1])
 		}
+	}
+}
+
+// A job is planned on a page that is no card: what lies on it is mounted, nothing is folded.
+func TestAJobOnAPage(t *testing.T) {
+	for _, j := range jobs.All() {
+		if j.Number != 14 {
+			continue
+		}
+		s := j.Make()
+		panel := s.Card.PanelSize()
+		s.Card.Base.Fold, s.Card.Layers = fold.Flat, nil
+		require.NoError(t, s.Card.Give("panel", panel))
+		require.NoError(t, s.Card.Give("front", length.Size{W: 210 * length.Millimetre, H: 297 * length.Millimetre}))
+		data, made, _ := madeJob(t, s, 1)
+		faults, err := plancheck.Faults(data, false)
+		require.NoError(t, err)
+		assert.Empty(t, faults)
+		said := ""
+		for _, st := range made.Steps {
+			said += st.Title + "\n"
+		}
+		assert.Contains(t, said, "Mount the panel on the card base")
+		assert.Contains(t, said, "Mount Word on the panel")
+		assert.NotContains(t, said, "mat")
 	}
 }
 

@@ -8,6 +8,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/drying"
+	"chromaqua/core/mount"
 	"chromaqua/core/order"
 	"chromaqua/core/shelf"
 	"chromaqua/core/wording"
@@ -32,8 +33,6 @@ const (
 	flushTime  = 90 * time.Second // to trim what reaches over
 	rinseTime  = 15 * time.Second
 	swapTime   = 5 * time.Second // to take up another card
-	weighted   = 2 * time.Hour   // under weight until flat
-	overnight  = 8 * time.Hour   // the same after wet-in-wet
 )
 
 // HeatCaution is what is said wherever the heat tool is used.
@@ -348,9 +347,9 @@ func (c *task) flattening() (Step, bool) {
 		soaked = soaked || s.Water >= drying.WetOnWet
 	}
 	c.warps = warps
-	s := Step{Kind: Flatten, Title: "Flatten " + c.the() + " under weight", Detail: flattenWords, Dur: weighted, Unattended: true}
+	s := Step{Kind: Flatten, Title: "Flatten " + c.the() + " under weight", Detail: flattenWords, Dur: mount.Weighted, Unattended: true}
 	if soaked {
-		s.Dur = overnight
+		s.Dur = mount.Overnight
 		s.Detail = sentence(s.Detail, "Overnight: it was soaked.")
 	}
 	return s, warps && !c.board.Card.Has(shelf.ReliefImage) && !c.flattened()

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"chromaqua/core/card"
+	"chromaqua/core/mount"
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
 	"chromaqua/core/wording"
@@ -260,7 +261,7 @@ func (c *task) handlingStep(k card.HandlingKind) Step {
 	case card.Trim:
 		return Step{Kind: Trim, Title: "Trim " + the + " to " + c.board.Card.PanelSize().With(c.board.Card.Unit), Caution: bladeCaution, Dur: cutTime}
 	}
-	return Step{Kind: Flatten, Title: "Flatten " + the + " under weight", Detail: flattenWords, Dur: weighted, Unattended: true}
+	return Step{Kind: Flatten, Title: "Flatten " + the + " under weight", Detail: flattenWords, Dur: mount.Weighted, Unattended: true}
 }
 
 const flattenWords = "Bone dry and cool, face down between clean boards, under a pile of books."

@@ -24,13 +24,8 @@ const eveningCard = "Hermit crab, lantern night"
 func Evening(ctx context.Context, s *store.Store) error {
 	now := time.Now()
 	t := now.Add(-evening)
-	clock := func() time.Time { return t }
-	s.SetClock(clock)
-	defer s.SetClock(time.Now)
-	d := desk.New(s)
-	defer d.Close()
-	b := bench.New(d)
-	b.SetClock(clock)
+	_, b, over := atTime(s, &t)
+	defer over()
 	cards, _, err := s.Cards(ctx, store.Shown)
 	if err != nil {
 		return err
@@ -52,6 +47,17 @@ func Evening(ctx context.Context, s *store.Store) error {
 		return paint(ctx, b, id, &t, now.Add(-20*time.Second))
 	}
 	return fmt.Errorf("the sample studio has no card %q", eveningCard)
+}
+
+// atTime is a bench whose clock, as that of the studio, stands at a time that its user moves,
+// until it is over.
+func atTime(s *store.Store, t *time.Time) (d *desk.Desk, b *bench.Benches, over func()) {
+	clock := func() time.Time { return *t }
+	s.SetClock(clock)
+	d = desk.New(s)
+	b = bench.New(d)
+	b.SetClock(clock)
+	return d, b, func() { d.Close(); s.SetClock(time.Now) }
 }
 
 // paint does what the bench says, at an even pace, until a time.

@@ -13,7 +13,6 @@ import (
 	"chromaqua/core/run"
 	"chromaqua/internal/album"
 	"chromaqua/internal/bench"
-	"chromaqua/internal/desk"
 	"chromaqua/internal/store"
 )
 
@@ -40,13 +39,8 @@ var makings = []making{
 func Made(ctx context.Context, s *store.Store) error {
 	now := time.Now()
 	t := now
-	clock := func() time.Time { return t }
-	s.SetClock(clock)
-	defer s.SetClock(time.Now)
-	d := desk.New(s)
-	defer d.Close()
-	b := bench.New(d)
-	b.SetClock(clock)
+	d, b, over := atTime(s, &t)
+	defer over()
 	a := &album.Album{Desk: d}
 	cards, _, err := s.Cards(ctx, store.Shown)
 	if err != nil {

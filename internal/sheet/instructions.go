@@ -159,25 +159,13 @@ func (t *telling) outline(piece, id int, x, y float64, style string) {
 		}
 		t.shapes[piece] = all
 	}
-	var o lineart.Outline
+	o := lineart.Outline{}
 	if id <= len(all) {
 		o = all[id-1]
 	} else {
 		o = guide.Simplify(t.Board.Part(id).Outline, drawnTo)
 	}
-	for _, ring := range o.Rings {
-		for i, q := range ring {
-			if i == 0 {
-				t.pdf.MoveTo(x+q.X, y+q.Y)
-			} else {
-				t.pdf.LineTo(x+q.X, y+q.Y)
-			}
-		}
-		t.pdf.ClosePath()
-	}
-	if len(o.Rings) > 0 {
-		t.pdf.DrawPath(style)
-	}
+	t.path(o, x, y, style)
 }
 
 // smallLine lays the line over the colours; the document has each once.

@@ -366,7 +366,13 @@ func (d *doc) legend(i int, a panel.Area) {
 	p.MultiCell(0, 5, text, "", "L", false)
 }
 
+// shape fills an outline.
 func (d *doc) shape(o lineart.Outline, x, y float64) {
+	d.path(o, x, y, "f*") // even-odd, so that holes stay open
+}
+
+// path draws an outline in a style of the PDF: "D" strokes it.
+func (d *doc) path(o lineart.Outline, x, y float64, style string) {
 	for _, ring := range o.Rings {
 		for i, pt := range ring {
 			if i == 0 {
@@ -377,7 +383,9 @@ func (d *doc) shape(o lineart.Outline, x, y float64) {
 		}
 		d.pdf.ClosePath()
 	}
-	d.pdf.DrawPath("f*") // even-odd, so that holes stay open
+	if len(o.Rings) > 0 {
+		d.pdf.DrawPath(style)
+	}
 }
 
 // line lays the line over the colours. The PDF library reads smooth

@@ -6,6 +6,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -299,4 +300,28 @@ func points(n int) string {
 		out = append(out, "1 x 1; 2 x 1; 2 x 2; 1 x 2; "[7*(i%4):7*(i%4)+7]...)
 	}
 	return string(out[:len(out)-2])
+}
+
+// Pieces are dragged on the picture of the card that is put together, moved with the keys,
+// and held otherwise; the plan of the sample studio's rays says so.
+func TestPuttingTogether(t *testing.T) {
+	st := webtest.Demo(t)
+	st.Read(5)
+	b := webtest.Browse(t, st.URL)
+	b.Open("/cards/5/mount")
+	b.Sees("In this order")
+	b.Listens()
+	was := st.Card(5).Card.Pieces[1].Place.At
+	x, y := b.Middle(`[data-piece="p2"]`)
+	b.Drag(x, y, x+30, y-20)
+	eventually(t, st, 5, func(c *card.Card) bool { return c.Pieces[1].Place.X > was.X && c.Pieces[1].Place.Y < was.Y })
+	b.Listens()
+	moved := st.Card(5).Card.Pieces[1].Place.At
+	b.Do(`document.querySelector('[data-piece="p2"]').focus()`)
+	b.Key(kb.ArrowLeft)
+	eventually(t, st, 5, func(c *card.Card) bool { return c.Pieces[1].Place.X < moved.X && c.Pieces[1].Place.Y == moved.Y })
+	b.Listens()
+	chooses(b, `#joint-p2 select[name="by"]`, string(joint.Foam))
+	eventually(t, st, 5, func(c *card.Card) bool { return c.Pieces[1].Place.By == joint.Foam })
+	b.Sees("between the pads it bends as it warps")
 }

@@ -111,6 +111,7 @@ func TestShots(t *testing.T) {
 	require.NoError(t, os.MkdirAll(dir, 0o755))
 	st := webtest.Demo(t)
 	require.NoError(t, demo.Evening(t.Context(), st.Store))
+	require.NoError(t, demo.Made(t.Context(), st.Store))
 	b := webtest.Browse(t, st.URL)
 	shots := map[string]string{
 		"cards": "/", "new-card": "/new?piece=5+1/8+x+9", "settings": "/settings", "live-bench": "/bench/1", "paper": "/paper", "library": "/library", "shelf": "/shelf", "tests": "/tests", "cut-sheet": "/cut?n-4=6&n-3=4&if=p1",

@@ -206,36 +206,32 @@ var errNumber = errors.New("write numbers for how many and how long")
 // logTable is how a log is written as a table.
 var logTable = table.Layout{Of: "steps", Columns: []string{"run", "begun", "card", "step", "planned_s", "took_s", "left_out", "turned_out", "went"}}
 
-// makings are all makings of a card, the latest first.
-func (p *place) makings(r *http.Request, rev *store.Revision) ([]logfile.Making, error) {
-	return logfile.All(r.Context(), p.host.Desk, p.host.Benches, rev.ID, func(*store.Photo) string { return "" })
+// file is the log of the card a request speaks of.
+func (p *place) file(r *http.Request) (*logfile.File, error) {
+	rev, err := p.host.Revision(r)
+	if err != nil {
+		return nil, err
+	}
+	all, err := logfile.All(r.Context(), p.host.Desk, p.host.Benches, rev.ID, func(*store.Photo) string { return "" })
+	return &logfile.File{Kind: logfile.Kind, Version: logfile.Version, Card: rev.Whole.Name, Makings: all}, err
 }
 
 // document sends the log as JSON.
 func (p *place) document(w http.ResponseWriter, r *http.Request) error {
-	rev, err := p.host.Revision(r)
+	f, err := p.file(r)
 	if err != nil {
 		return err
 	}
-	all, err := p.makings(r, rev)
-	if err != nil {
-		return err
-	}
-	f := logfile.File{Kind: logfile.Kind, Version: logfile.Version, Card: rev.Whole.Name, Makings: all}
-	return page.SendFile(w, "application/json", rev.Card.Name, ", log.json", f.Write)
+	return page.SendFile(w, "application/json", f.Card, ", log.json", f.Write)
 }
 
 func (p *place) table(w http.ResponseWriter, r *http.Request) error {
-	rev, err := p.host.Revision(r)
-	if err != nil {
-		return err
-	}
-	all, err := p.makings(r, rev)
+	f, err := p.file(r)
 	if err != nil {
 		return err
 	}
 	var rows [][]string
-	for _, m := range all {
+	for _, m := range f.Makings {
 		for _, s := range m.Steps {
 			out := ""
 			if s.LeftOut {
@@ -253,5 +249,5 @@ func (p *place) table(w http.ResponseWriter, r *http.Request) error {
 			rows = append(rows, []string{"", m.Begun, "", "made " + wording.Count(m.Copies, "card"), "", strconv.Itoa(m.Took), "", m.Turned, m.Went})
 		}
 	}
-	return page.SendFile(w, "text/csv; charset=utf-8", rev.Card.Name, ", log.csv", func(w io.Writer) error { return logTable.Write(w, rows) })
+	return page.SendFile(w, "text/csv; charset=utf-8", f.Card, ", log.csv", func(w io.Writer) error { return logTable.Write(w, rows) })
 }

@@ -28,7 +28,7 @@ func TestTheMountStation(t *testing.T) {
 	st, do := studio(t)
 	body := webtest.Plain(st.Get("/cards/1/mount").Body)
 	for _, want := range []string{
-		"3.65 mm", "In this order", "Tag on the panel", "It stands up and throws a shadow", "of foam", "It was painted wet and warps", "There are no words on it yet", "closed, true to scale", "data-piece=\"p1\"",
+		"3.65 mm", "In this order", "Tag on the panel", "It stands up and throws a shadow", "of foam", "It was painted wet and warps", "First, under weight: the panel", "There are no words on it yet", "closed, true to scale", "data-piece=\"p1\"",
 	} {
 		assert.Contains(t, body, want)
 	}

@@ -30,6 +30,7 @@ type view struct {
 	Words   []wordsView
 	Before  int // of them, that are put on before anything is glued
 	Sets    time.Duration
+	First   []mount.Flat // that is flattened
 	Drawing drawing
 	Maker   string
 	Today   string
@@ -91,7 +92,7 @@ func (p *place) viewOf(v *station.Visit) (*view, error) {
 	if err != nil {
 		return nil, err
 	}
-	shown := &view{Unit: c.Unit, Thick: a.Thick, Grams: a.Grams, Fit: fitOf(c), Sets: a.Sets()}
+	shown := &view{Unit: c.Unit, Thick: a.Thick, Grams: a.Grams, Fit: fitOf(c), Sets: a.Sets(), First: mount.Flattening(c)}
 	shown.Post = postOf(c, a)
 	for i := range a.Joints {
 		shown.Joints = append(shown.Joints, jointOf(c, a, i, v.FormValue("part")))
