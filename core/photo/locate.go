@@ -26,6 +26,8 @@ const (
 	farthest   = 4.0  // the first guess may be off by so much
 	leastAgree = 0.42 // of the line, above chance; that of other cards agrees by 0.1 to 0.3
 	most       = 5000 // places of the line that are matched
+	cornerBy   = 0.01 // of all places of the line, that a corner of the outline counts
+	cornerOff  = 1.0  // mm, by which a corner may be off before it counts less
 )
 
 // locate finds the panel: its outline against the table gives four guesses, a quarter turn
@@ -39,20 +41,21 @@ func locate(ctx context.Context, w *work, p *Plan) (place, error) {
 	if perMM < 2.2 { // a line of half a millimetre is a pixel
 		return place{}, ErrSmall
 	}
-	seen := ridges(greatest(w), w.w, w.h, int(math.Ceil(lineWide*perMM/2)))
-	f := &fitting{w: w.w, h: w.h, on: seen, perMM: perMM, points: p.ridges(perMM)}
-	f.dist2, f.nearest = lineart.Nearest(w.w, w.h, seen)
+	f := &fitting{w: w.w, h: w.h, on: ridges(greatest(w), w.w, w.h, int(math.Ceil(lineWide*perMM/2))), perMM: perMM, points: p.ridges(perMM)}
+	f.dist2, f.nearest = lineart.Nearest(w.w, w.h, f.on)
 	if len(f.points) < 60 {
 		return place{}, ErrNoLine
 	}
 	corners := []point{{}, {X: p.W}, {X: p.W, Y: p.H}, {Y: p.H}}
 	best := place{agrees: math.Inf(-1)}
+	var seen []point // the corners as they are turned
 	few := thinned(f.points, 900)
 	for turn := range 4 {
 		var to []point
 		for k := range 4 {
 			to = append(to, quad[(k+turn)%4])
 		}
+		f.corners, f.seen = corners, to
 		h, err := proof.Project(corners, to, nil)
 		if err != nil {
 			continue
@@ -61,9 +64,10 @@ func locate(ctx context.Context, w *work, p *Plan) (place, error) {
 			return place{}, err
 		}
 		if a := f.agreement(h, few); a > best.agrees {
-			best = place{h, a}
+			best, seen = place{h, a}, to
 		}
 	}
+	f.seen = seen
 	if best.to, err = f.refine(ctx, best.to, thinned(f.points, most), 1.2, 14); err != nil {
 		return place{}, err
 	}
@@ -183,6 +187,8 @@ type fitting struct {
 	on      []bool
 	perMM   float64
 	points  []point // of the plan, mm
+	corners []point // of the panel, mm
+	seen    []point // where the outline has them, pixels
 	dist2   []int32
 	nearest []int32
 }
@@ -217,6 +223,13 @@ func (f *fitting) refine(ctx context.Context, h proof.Projection, points []point
 		}
 		if len(from) < 40 {
 			return h, nil
+		}
+		lines := float64(len(from))
+		for i, c := range f.corners { // where there is no line, the corners say a little
+			at := h.Apply(c)
+			off := math.Hypot(at.X-f.seen[i].X, at.Y-f.seen[i].Y) / (cornerOff * f.perMM)
+			from, to = append(from, c), append(to, f.seen[i])
+			weights = append(weights, cornerBy*lines/(1+off*off*off*off))
 		}
 		next, err := proof.Project(from, to, weights)
 		if err != nil {

@@ -121,7 +121,7 @@ func TestShots(t *testing.T) {
 		shots[filepath.Base(path)] = path
 	}
 	shots["line"], shots["colour"] = "/cards/1/line", "/cards/4/colour?area=a5" // these show more
-	shots["mount"], shots["log"] = "/cards/5/mount", "/cards/6/log" // which have pieces, and a photo
+	shots["mount"], shots["log"] = "/cards/5/mount", "/cards/6/log"             // which have pieces, and a photo
 	shots["handwork"], shots["masks"] = "/cards/7/colour", "/cards/3/masks?keep=r1&front=0"
 	for name, path := range shots {
 		b.Open(path)
