@@ -274,7 +274,7 @@ func squares(m image.Image) (out []mark) {
 		if ratio < holed-slack || ratio > 1+slack {
 			continue
 		}
-		mk := mark{at: Point{X: cx*float64(k) + float64(b.Min.X), Y: cy*float64(k) + float64(b.Min.Y)}, hole: !middleDark(dark, w, int(cx), int(cy))}
+		mk := mark{at: Point{X: cx*float64(k) + float64(b.Min.X), Y: cy*float64(k) + float64(b.Min.Y)}, hole: !middleDark(dark, w, int(cx), int(cy), int(math.Sqrt(area)/middleOf))}
 		mk.side = math.Sqrt(area) * float64(k)
 		if mk.hole {
 			mk.side /= math.Sqrt(1 - MarkHole*MarkHole/(MarkSide*MarkSide))
@@ -284,14 +284,19 @@ func squares(m image.Image) (out []mark) {
 	return out
 }
 
-func middleDark(dark []bool, w, x, y int) bool {
-	n := 0
-	for dy := -1; dy <= 1; dy++ {
-		for dx := -1; dx <= 1; dx++ {
+// middleOf is how many times as wide as what is looked at of its middle a mark is: so much
+// that flecks of the paper's texture do not decide, and that it lies within a hole.
+const middleOf = 10
+
+func middleDark(dark []bool, w, x, y, r int) bool {
+	n, all := 0, 0
+	for dy := -r; dy <= r; dy++ {
+		for dx := -r; dx <= r; dx++ {
+			all++
 			if i := (y+dy)*w + x + dx; i >= 0 && i < len(dark) && dark[i] {
 				n++
 			}
 		}
 	}
-	return n >= 5
+	return 2*n > all
 }

@@ -90,3 +90,12 @@ func cast(m *image.RGBA) {
 		m.Pix[i+2] = uint8(float64(m.Pix[i+2]) * 0.6)
 	}
 }
+
+// A fleck of texture in the middle of a mark does not make a hole of it.
+func TestFlecksInAMark(t *testing.T) {
+	const seed, pxPerMM = 61, 6
+	p, err := pigment.ByCI("PB29")
+	require.NoError(t, err)
+	_, err = proof.ReadSwatches(standin.Usual(seed).Scan(standin.Swatches(standin.Another(p.Paint(), seed), 0.05, seed, pxPerMM), pxPerMM))
+	assert.NoError(t, err)
+}

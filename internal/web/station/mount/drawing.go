@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"time"
 
 	"chromaqua/core/card"
 	"chromaqua/core/joint"
@@ -134,6 +135,10 @@ func (p *place) partOf(v *station.Visit, m *mount.Member, seen map[string]string
 	return out
 }
 
+// linePatience is how long a page waits for the line of a cut-out; without it the whole piece
+// of paper is drawn.
+const linePatience = time.Second
+
 // cutLine is the line a cut-out is cut along, about its middle, once it has been read.
 func (p *place) cutLine(v *station.Visit, m *mount.Member) string {
 	if m.Piece.Outline == nil {
@@ -141,7 +146,7 @@ func (p *place) cutLine(v *station.Visit, m *mount.Member) string {
 	}
 	r := p.host.Reading(v.Rev.At(m.ID).Card)
 	i := slices.IndexFunc(m.Piece.Images, func(o card.Image) bool { return o.ID == m.Piece.Outline.Image })
-	if !r.Finished(0) || r.Err != nil || i < 0 || i >= len(r.Sheet.Laid) {
+	if !r.Finished(linePatience) || r.Err != nil || i < 0 || i >= len(r.Sheet.Laid) {
 		return ""
 	}
 	var b strings.Builder
