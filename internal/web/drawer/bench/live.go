@@ -55,6 +55,7 @@ type nowView struct {
 	Rounds  string // what is won by painting several cards at once
 	Trouble string // where something went wrong is asked
 	Notes   []string
+	Logs    []logLink // where photos of it are kept
 	Step    stepRef
 	Cards   int
 }
@@ -155,6 +156,9 @@ func viewOf(b *bench.View) *nowView {
 		trouble, remedy := run.FixWords(e.Fix)
 		v.Notes = append(v.Notes, fmt.Sprintf("%s, %s: %s. %s.", e.At.Format("15:04"), e.Title, trouble, remedy))
 	}
+	for _, l := range b.Setup.Lots {
+		v.Logs = append(v.Logs, logLink{l.Name, page.CardPath(l.Card, "log")})
+	}
 	for _, e := range s.Notes {
 		v.Notes = append(v.Notes, e.At.Format("15:04")+", "+e.Text)
 	}
@@ -247,3 +251,6 @@ func (v *nowView) next(b *bench.View) {
 		v.Next = append(v.Next, n)
 	}
 }
+
+// logLink leads to the log of a card on the bench.
+type logLink struct{ Name, To string }

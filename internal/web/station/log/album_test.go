@@ -21,6 +21,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	corerun "chromaqua/core/run"
 	"chromaqua/internal/demo"
 	"chromaqua/internal/logfile"
 	"chromaqua/internal/store"
@@ -62,6 +63,10 @@ func TestPhotosInTheLog(t *testing.T) {
 	a := st.Send("/cards/6/photos", "cat.png", cat.Bytes(), "run", run)
 	require.Equal(t, http.StatusOK, a.Status, webtest.Message(a.Body))
 	assert.Contains(t, a.Body, "Kept as a picture: ")
+	events, err := st.Store.Events(t.Context(), photos[0].Run, 0)
+	require.NoError(t, err)
+	assert.Equal(t, corerun.Pictured, events[len(events)-1].Kind, "the bench is told")
+	assert.Contains(t, st.Get("/bench/"+run).Body, "Take a photo, in the log of Otter in the river")
 	a = st.Post("/cards/6/photos/remove", "photo", fmt.Sprint(photos[0].ID+3))
 	assert.Equal(t, http.StatusNotFound, a.Status, "a photo of another card, or none")
 

@@ -10,6 +10,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"chromaqua/core/card"
+	"chromaqua/core/run"
 	"chromaqua/internal/album"
 	"chromaqua/internal/desk"
 	"chromaqua/internal/picture"
@@ -73,11 +74,23 @@ func (p *place) takePhoto(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	id, err := p.take(w, r, rev)
+	if err == nil {
+		err = p.tellPhoto(r, rev, id)
+	}
 	if err != nil {
 		return p.refused(w, r, rev, err)
 	}
 	http.Redirect(w, r, page.CardAddress(rev.Address(), "log?photo="+strconv.FormatInt(id, 10)+"#photo-"+strconv.FormatInt(id, 10)), http.StatusSeeOther)
 	return nil
+}
+
+// tellPhoto tells a run at the bench that a photo was taken of it.
+func (p *place) tellPhoto(r *http.Request, rev *store.Revision, id int64) error {
+	photo, err := p.host.PhotoByID(r.Context(), id)
+	if err != nil || photo.Run == 0 {
+		return err
+	}
+	return p.host.Benches.Tell(r.Context(), photo.Run, run.Event{Kind: run.Pictured, Text: "a photo of the " + rev.Whole.PieceName(photo.Piece) + " was taken"})
 }
 
 func (p *place) take(w http.ResponseWriter, r *http.Request, rev *store.Revision) (int64, error) {
