@@ -55,6 +55,7 @@ type Fact struct {
 	Sets   time.Duration // until it holds
 	GSM    float64       // grams per m² where it lies
 	OneTry bool          // it cannot be moved once it touches
+	Says   bool          // its words say why
 	Takes  time.Duration // to lay it and put one part down
 }
 
@@ -63,17 +64,17 @@ type Fact struct {
 func Facts() []Fact {
 	const mm100 = length.Millimetre / 100
 	return []Fact{
-		{Tape, "thin double-sided tape", "thin double-sided tape at its edges and a cross", Edges, false, 10 * mm100, 0, 90, true, 150 * time.Second},
-		{Strong, "strong double-sided tape", "strong double-sided tape to all edges", Round, false, 20 * mm100, 0, 180, true, 150 * time.Second},
-		{Film, "double-sided film", "double-sided film all over, laid down against guides", All, false, 10 * mm100, 0, 90, true, 4 * time.Minute},
-		{Foam, "foam", "foam behind it, slivers where it is thin", Pads, true, 150 * mm100, 0, 150, true, 2 * time.Minute},
-		{Black, "black foam", "black foam behind it, set in from its dark edge", Pads, true, 150 * mm100, 0, 150, true, 2 * time.Minute},
-		{FullFoam, "foam", "foam all over, to its edges", All, true, 150 * mm100, 0, 150, true, 3 * time.Minute},
-		{Glue, "liquid glue", "liquid glue in dots", Dots, false, 5 * mm100, 5 * time.Minute, 60, false, 2 * time.Minute},
-		{Hidden, "liquid glue", "glue only where something covers it, since it shows through", Dots, false, 5 * mm100, 5 * time.Minute, 60, false, 2 * time.Minute},
-		{Body, "liquid glue", "glue on its body only, so that fins, wings or petals lift", Dots, false, 5 * mm100, 5 * time.Minute, 60, false, 2 * time.Minute},
-		{Pocket, "liquid glue", "glue on three sides, as a pocket", Three, false, 5 * mm100, 5 * time.Minute, 60, false, 3 * time.Minute},
-		{Slot, "liquid glue", "slotted behind what lies over it, glued at its stem", Stem, false, 5 * mm100, 5 * time.Minute, 60, false, time.Minute},
+		{Tape, "thin double-sided tape", "thin double-sided tape at its edges and a cross", Edges, false, 10 * mm100, 0, 90, true, false, 150 * time.Second},
+		{Strong, "strong double-sided tape", "strong double-sided tape to all edges", Round, false, 20 * mm100, 0, 180, true, false, 150 * time.Second},
+		{Film, "double-sided film", "double-sided film all over, laid down against guides", All, false, 10 * mm100, 0, 90, true, false, 4 * time.Minute},
+		{Foam, "foam", "foam behind it, slivers where it is thin", Pads, true, 150 * mm100, 0, 150, true, false, 2 * time.Minute},
+		{Black, "black foam", "black foam behind it, set in from its dark edge", Pads, true, 150 * mm100, 0, 150, true, false, 2 * time.Minute},
+		{FullFoam, "foam", "foam all over, to its edges", All, true, 150 * mm100, 0, 150, true, false, 3 * time.Minute},
+		{Glue, "liquid glue", "liquid glue in dots", Dots, false, 5 * mm100, 5 * time.Minute, 60, false, false, 2 * time.Minute},
+		{Hidden, "liquid glue", "glue only where something covers it, since it shows through", Dots, false, 5 * mm100, 5 * time.Minute, 60, false, true, 2 * time.Minute},
+		{Body, "liquid glue", "glue on its body only, so that fins, wings or petals lift", Dots, false, 5 * mm100, 5 * time.Minute, 60, false, true, 2 * time.Minute},
+		{Pocket, "liquid glue", "glue on three sides, as a pocket", Three, false, 5 * mm100, 5 * time.Minute, 60, false, true, 3 * time.Minute},
+		{Slot, "liquid glue", "slotted behind what lies over it, glued at its stem", Stem, false, 5 * mm100, 5 * time.Minute, 60, false, true, time.Minute},
 	}
 }
 

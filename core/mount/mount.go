@@ -223,7 +223,7 @@ func (a *Assembly) Detail(j *Joint, u length.Unit) string {
 		held = m.High.With(u) + " " + held
 	}
 	says := wording.Upper(a.what(j)) + " on " + a.where(j) + ": " + held
-	if m.Choice.Grade >= joint.Holds && !f.Raised {
+	if m.Choice.Grade >= joint.Holds && !f.Raised && !f.Says {
 		says += "; " + m.Choice.Why
 	}
 	if m.Layers > 1 {
