@@ -208,13 +208,10 @@ func (c AlignPart) onTwin(on *card.Card, p *card.Piece, at *card.At) (Done, erro
 	if len(p.Images) == 0 {
 		return Done{}, fmt.Errorf("%s has no image that could lie over a printed one", p.Name)
 	}
-	below, own := &on.Work, p.Images[0]
-	if p.Place.On != card.ThePanel {
-		under, err := on.PieceByID(p.Place.On)
-		if err != nil {
-			return Done{}, fmt.Errorf("nothing is printed where %s lies", p.Name)
-		}
-		below = &under.Work
+	own := p.Images[0]
+	below, err := on.Alone(p.Place.On)
+	if err != nil {
+		return Done{}, fmt.Errorf("nothing is printed where %s lies", p.Name)
 	}
 	for i := range below.Images {
 		m := &below.Images[i]

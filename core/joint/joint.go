@@ -87,6 +87,9 @@ func (b By) Facts() Fact {
 	return all[0]
 }
 
+// Wet reports whether it is glue out of a bottle, which alone has to set.
+func (f Fact) Wet() bool { return f.Sets > 0 }
+
 // Known reports whether it is a way that can be chosen, or left open.
 func (b By) Known() bool {
 	return b == Usual || slices.ContainsFunc(Facts(), func(f Fact) bool { return f.By == b })

@@ -1,7 +1,6 @@
 package mount
 
 import (
-	"slices"
 	"time"
 
 	"chromaqua/core/card"
@@ -44,8 +43,4 @@ func Flattening(c *card.Card) (out []Flat) {
 }
 
 // soaked reports whether something on a piece is laid on wet paper.
-func soaked(w *card.Work) bool {
-	return slices.ContainsFunc(w.Areas, func(a card.Area) bool {
-		return slices.ContainsFunc(a.Washes, func(w card.Wash) bool { return w.Technique.Laid() >= drying.WetOnWet && w.Technique.Covers() })
-	})
-}
+func soaked(w *card.Work) bool { return takes(w, drying.WetOnWet) }

@@ -277,8 +277,11 @@ func asks(p *card.Piece) joint.Asked {
 }
 
 // warps reports whether something on a piece is painted so wet that it warps.
-func warps(w *card.Work) bool {
+func warps(w *card.Work) bool { return takes(w, drying.Glaze) }
+
+// takes reports whether something on a piece is covered with so much water or more.
+func takes(w *card.Work, least drying.GramsPerSquareMetre) bool {
 	return slices.ContainsFunc(w.Areas, func(a card.Area) bool {
-		return slices.ContainsFunc(a.Washes, func(w card.Wash) bool { return w.Technique.Laid() >= drying.Glaze && w.Technique.Covers() })
+		return slices.ContainsFunc(a.Washes, func(w card.Wash) bool { return w.Technique.Laid() >= least && w.Technique.Covers() })
 	})
 }

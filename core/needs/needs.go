@@ -63,14 +63,14 @@ func Of(c *card.Card, p *steps.Plan, made *mount.Assembly, copies int) []paper.N
 	}
 	for i := range made.Joints {
 		j := &made.Joints[i]
-		by := made.Members[j.Members[0]].By
-		name := by.Facts().Name
+		by := made.Members[j.Members[0]].By.Facts()
+		name := by.Name
 		switch {
 		case j.Amount.MM2 > 0:
 			add(paper.Adhesive, name, "cm²", n*j.Amount.MM2/100)
 		case j.Amount.Dots > 0:
 			add(paper.Adhesive, name, "ml", n*glueEach*float64(j.Amount.Dots))
-		case name == glueName:
+		case by.Wet():
 			add(paper.Adhesive, name, "ml", n*glueLine*j.Amount.Tape.MM()/10)
 		default:
 			add(paper.Adhesive, name, "cm", n*j.Amount.Tape.MM()/10)
@@ -90,9 +90,6 @@ func Of(c *card.Card, p *steps.Plan, made *mount.Assembly, copies int) []paper.N
 	})
 	return out
 }
-
-// glueName is the adhesive that comes in a bottle.
-const glueName = "liquid glue"
 
 // impressions adds what one image takes: ink, or ink and powder.
 func impressions(w *card.Work, m *card.Image, n float64, add func(paper.What, string, string, float64)) {

@@ -167,11 +167,18 @@ func (s *Stock) Add(it Item) {
 			return
 		}
 	}
-	n := len(s.Items) + 1
-	for it.ID = fmt.Sprintf("p%d", n); slices.ContainsFunc(s.Items, func(o Item) bool { return o.ID == it.ID }); it.ID = fmt.Sprintf("p%d", n) {
+	it.ID = freeID("p", len(s.Items)+1, func(id string) bool { return slices.ContainsFunc(s.Items, func(o Item) bool { return o.ID == id }) })
+	s.Items = append(s.Items, it)
+}
+
+// freeID is a letter with the first number from n on that is not taken.
+func freeID(letter string, n int, taken func(id string) bool) string {
+	for {
+		if id := fmt.Sprintf("%s%d", letter, n); !taken(id) {
+			return id
+		}
 		n++
 	}
-	s.Items = append(s.Items, it)
 }
 
 // Colours lists the colours of the paper, each once.

@@ -107,19 +107,15 @@ func (s *Stock) AddSupply(u Supply) error {
 	if err := u.Check(); err != nil {
 		return err
 	}
-	for i := range s.Supplies {
-		o := &s.Supplies[i]
-		if o.What == u.What && strings.EqualFold(o.Name, u.Name) && o.Unit == u.Unit {
-			if o.Left += u.Left; u.Price > 0 {
-				o.Price = u.Price
-			}
-			return nil
+	if o := s.Of(Need{What: u.What, Name: u.Name, Unit: u.Unit}); o != nil {
+		if o.Left += u.Left; u.Price > 0 {
+			o.Price = u.Price
 		}
+		return nil
 	}
-	n := len(s.Supplies) + 1
-	for u.ID = fmt.Sprintf("s%d", n); slices.ContainsFunc(s.Supplies, func(o Supply) bool { return o.ID == u.ID }); u.ID = fmt.Sprintf("s%d", n) {
-		n++
-	}
+	u.ID = freeID("s", len(s.Supplies)+1, func(id string) bool {
+		return slices.ContainsFunc(s.Supplies, func(o Supply) bool { return o.ID == id })
+	})
 	s.Supplies = append(s.Supplies, u)
 	return nil
 }

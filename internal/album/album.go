@@ -7,7 +7,6 @@ import (
 	"errors"
 	"image"
 
-	"chromaqua/core/card"
 	"chromaqua/core/panel"
 	"chromaqua/core/photo"
 	"chromaqua/core/pigment"
@@ -68,6 +67,9 @@ type Of struct {
 	Card       int64
 	Piece      string
 }
+
+// Shows reports whether a photo is one of the making.
+func (o Of) Shows(p *store.Photo) bool { return p.Run == o.Run && p.Entry == o.Entry }
 
 // Add reads a photo of a piece of a card and keeps it. What cannot be read is kept as a
 // picture, with the reason; what is no picture is refused.
@@ -201,6 +203,3 @@ func ReadingOf(p *store.Photo) *Reading {
 	}
 	return &r
 }
-
-// PieceOf is the piece a photo shows, as it is called.
-func PieceOf(c *card.Card, p *store.Photo) string { return c.PieceName(p.Piece) }

@@ -21,6 +21,16 @@ func (l *Log) IsOf(place int, card int64) bool {
 	return l.Setup.Lots[l.Places[place].Lot].Card == card
 }
 
+// Of are the places of the bench where a card of the studio lies.
+func (l *Log) Of(card int64) (at []int) {
+	for i := range l.Places {
+		if l.IsOf(i, card) {
+			at = append(at, i)
+		}
+	}
+	return at
+}
+
 // Log is what was done in a run, as it was left.
 func (b *Benches) Log(ctx context.Context, id int64) (*Log, error) {
 	o, err := b.of(ctx, id)

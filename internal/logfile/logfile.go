@@ -93,28 +93,22 @@ func OfRun(l *bench.Log, card int64) Making {
 	if s.RoomRead {
 		m.Room = &Room{s.Room.Celsius, s.Room.Humidity}
 	}
-	here := map[int]bool{} // cards on the bench that are of this one
-	for i, at := range l.Places {
-		if !l.IsOf(i, card) {
-			continue
+	here := l.Of(card)
+	if m.Copies = len(here); m.Copies > 0 {
+		c, plan := l.Places[here[0]].Rev.Whole, s.Cards[here[0]].Plan
+		m.Paper, m.Ink = c.PaperFacts().Name, c.InkFacts().Name
+		for k := range plan.Mixes {
+			x := &plan.Mixes[k]
+			m.Paints = append(m.Paints, Paint{c.Called.Mix(x.Parts), string(x.Strength), x.Hex, x.ML, x.Areas})
 		}
-		if here[i] = true; m.Copies == 0 {
-			c, plan := at.Rev.Whole, s.Cards[i].Plan
-			m.Paper, m.Ink = c.PaperFacts().Name, c.InkFacts().Name
-			for k := range plan.Mixes {
-				x := &plan.Mixes[k]
-				m.Paints = append(m.Paints, Paint{c.Called.Mix(x.Parts), string(x.Strength), x.Hex, x.ML, x.Areas})
-			}
-		}
-		m.Copies++
 	}
 	for _, r := range s.Log() {
-		if here[r.Card] {
+		if slices.Contains(here, r.Card) {
 			m.Steps = append(m.Steps, Step{r.Card + 1, r.Title, int(r.Planned), int(r.Took), r.Skipped, r.Added})
 		}
 	}
 	for _, e := range s.Repairs {
-		if here[e.Card] {
+		if slices.Contains(here, e.Card) {
 			trouble, remedy := run.FixWords(e.Fix)
 			m.Repairs = append(m.Repairs, fmt.Sprintf("%s, %s: %s", e.Title, trouble, remedy))
 		}
@@ -137,12 +131,11 @@ func ByHand(e *store.Entry) Making {
 	return m
 }
 
-// Pictured adds the photos of a making, of those of its card; name is the file each is kept
+// pictured adds the photos of a making, of those of its card; name is the file each is kept
 // as beside the log, "" for none.
-func (m *Making) Pictured(all []store.Photo, entry int64, name func(*store.Photo) string) {
+func (m *Making) pictured(all []store.Photo, of album.Of, name func(*store.Photo) string) {
 	for i := range all {
-		p := &all[i]
-		if p.Run == m.Run && p.Entry == entry {
+		if p := &all[i]; of.Shows(p) {
 			m.Pictures = append(m.Pictures, Photo{name(p), p.Piece, p.Simulated, album.ReadingOf(p)})
 		}
 	}
@@ -173,12 +166,12 @@ func All(ctx context.Context, d *desk.Desk, b *bench.Benches, card int64, name f
 			continue
 		}
 		m := OfRun(l, card)
-		m.Pictured(photos, 0, name)
+		m.pictured(photos, album.Of{Run: id}, name)
 		out = append(out, m)
 	}
 	for i := range entries {
 		m := ByHand(&entries[i])
-		m.Pictured(photos, entries[i].ID, name)
+		m.pictured(photos, album.Of{Entry: entries[i].ID}, name)
 		out = append(out, m)
 	}
 	slices.SortStableFunc(out, func(a, b Making) int { return cmp.Compare(b.Begun, a.Begun) })

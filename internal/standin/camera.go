@@ -375,7 +375,7 @@ func (m *painted) see(q lineart.Point) (c [3]float64, on bool) {
 	return c, true
 }
 
-// blurred spreads light over a disc, by three boxes.
+// blurred spreads light over a disc, by two boxes each way.
 func blurred(light [][3]float64, w, h int, by float64) [][3]float64 {
 	r := max(1, int(by+0.5))
 	for range 2 {

@@ -128,7 +128,7 @@ func (h *Host) show(w http.ResponseWriter, r *http.Request) error {
 	if st == nil {
 		return store.ErrNotFound
 	}
-	return h.showAt(w, r, st, rev, http.StatusOK, "")
+	return h.ShowAt(w, r, st, rev, http.StatusOK, "")
 }
 
 // named returns the station with that id, nil when there is none.
@@ -164,15 +164,11 @@ type pageKey struct {
 
 // ShowBack shows a card at the station that a form came from, with what went wrong.
 func (h *Host) ShowBack(w http.ResponseWriter, r *http.Request, rev *store.Revision, status int, message string) error {
-	return h.showAt(w, r, h.cameFrom(r), rev, status, message)
+	return h.ShowAt(w, r, h.cameFrom(r), rev, status, message)
 }
 
 // ShowAt shows a card at a station, with what went wrong.
 func (h *Host) ShowAt(w http.ResponseWriter, r *http.Request, st Station, rev *store.Revision, status int, message string) error {
-	return h.showAt(w, r, st, rev, status, message)
-}
-
-func (h *Host) showAt(w http.ResponseWriter, r *http.Request, st Station, rev *store.Revision, status int, message string) error {
 	about := st.About()
 	studio, err := h.Studio(r.Context(), about.Needs)
 	if err != nil {

@@ -8,6 +8,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/lesson"
 	"chromaqua/internal/album"
+	"chromaqua/internal/bench"
 	"chromaqua/internal/desk"
 	"chromaqua/internal/store"
 	"chromaqua/internal/web/page"
@@ -77,11 +78,11 @@ func (p *place) sister(w http.ResponseWriter, r *http.Request) error {
 	for name, to := range map[string]*int64{"run": &of.Run, "entry": &of.Entry} {
 		*to, _ = strconv.ParseInt(r.PostFormValue(name), 10, 64) // none is 0
 	}
-	made, err := p.madeFrom(r, rev, of)
+	made, l, err := p.madeFrom(r, rev, of)
 	if err != nil {
 		return err
 	}
-	lessons, err := p.lessons(r, rev.ID, of, made.Whole)
+	photos, err := p.host.PhotosOf(r.Context(), rev.ID)
 	if err != nil {
 		return err
 	}
@@ -89,7 +90,7 @@ func (p *place) sister(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return err
 	}
-	lesson.Take(c, lessons, r.PostForm["lesson"])
+	lesson.Take(c, lesson.From(made.Whole, addedIn(l, rev.ID), seenIn(photos, of)), r.PostForm["lesson"])
 	c.Name = card.Ending(c.Name, ", again")
 	if n, err := strconv.Atoi(strings.TrimSpace(r.PostFormValue("copies"))); err == nil {
 		c.Copies = min(maxSisterCopies, max(1, n))
@@ -105,32 +106,24 @@ func (p *place) sister(w http.ResponseWriter, r *http.Request) error {
 	return nil
 }
 
-// lessons are what a making of a card taught.
-func (p *place) lessons(r *http.Request, id int64, of album.Of, c *card.Card) ([]lesson.Lesson, error) {
-	photos, err := p.host.PhotosOf(r.Context(), id)
-	if err != nil {
-		return nil, err
+// addedIn are the coats that were added to a card in a run; in none, without its log.
+func addedIn(l *bench.Log, card int64) (out []lesson.Added) {
+	if l == nil {
+		return nil
 	}
-	var added []lesson.Added
-	if of.Run != 0 {
-		l, err := p.host.Benches.Log(r.Context(), of.Run)
-		if err != nil {
-			return nil, err
-		}
-		for _, a := range l.State.AddedCoats() {
-			if l.IsOf(a.Card, id) {
-				added = append(added, lesson.Added{Area: a.Area, Wash: a.Wash})
-			}
+	for _, a := range l.State.AddedCoats() {
+		if l.IsOf(a.Card, card) {
+			out = append(out, lesson.Added{Area: a.Area, Wash: a.Wash})
 		}
 	}
-	return lesson.From(c, added, seenIn(photos, of)), nil
+	return out
 }
 
 // seenIn is how areas came out in the latest photos of a making.
 func seenIn(photos []store.Photo, of album.Of) (out []lesson.Seen) {
 	for i := len(photos) - 1; i >= 0; i-- {
 		p := &photos[i]
-		if p.Run != of.Run || p.Entry != of.Entry {
+		if !of.Shows(p) {
 			continue
 		}
 		if r := album.ReadingOf(p); r != nil {

@@ -113,12 +113,7 @@ func (p *place) Show(v *station.Visit) error {
 		CardID: v.Rev.ID, CSV: page.CardAddress(v.Rev.Address(), "log.csv"), JSON: page.CardAddress(v.Rev.Address(), "log.json"),
 		Today: time.Now().Format(time.DateOnly), Pieces: v.Page.Pieces, MaxText: store.MaxEntryText,
 	}
-	from, _ := strconv.Atoi(v.FormValue("from")) // an address that says no number says nothing
-	from = min(len(ids), max(0, from))
-	ids = ids[from:]
-	if shown.Older = len(ids) - shownRuns; shown.Older > 0 {
-		ids, shown.From = ids[:shownRuns], from+shownRuns
-	}
+	ids, shown.Older, shown.From = part(ids, v.FormValue("from"), shownRuns)
 	address := func(piece string) string { return v.Rev.At(piece).Address() }
 	for _, id := range ids {
 		l, err := p.host.Benches.Log(v.Context(), id)
@@ -127,11 +122,9 @@ func (p *place) Show(v *station.Visit) error {
 			shown.Runs = append(shown.Runs, runView{ID: id, Gone: words.Error()})
 			continue
 		}
-		r := runOf(l, v.Rev.ID)
-		r.Photos = photosOf(photos, v.Rev.Whole, address, func(o *store.Photo) bool { return o.Run == id })
-		if r.Lessons, err = p.lessons(v.Request, v.Rev.ID, album.Of{Run: id}, v.Rev.Whole); err != nil {
-			return err
-		}
+		r, of := runOf(l, v.Rev.ID), album.Of{Run: id}
+		r.Photos = photosOf(photos, v.Rev.Whole, address, of)
+		r.Lessons = lesson.From(v.Rev.Whole, addedIn(l, v.Rev.ID), seenIn(photos, of))
 		r.Used = usedOf(l, v.Rev.ID, v.Studio.Drawer)
 		shown.Runs = append(shown.Runs, r)
 	}
@@ -139,19 +132,25 @@ func (p *place) Show(v *station.Visit) error {
 	if err != nil {
 		return err
 	}
-	since, _ := strconv.Atoi(v.FormValue("since"))
-	since = min(len(entries), max(0, since))
-	entries = entries[since:]
-	if shown.Earlier = len(entries) - shownEntries; shown.Earlier > 0 {
-		entries, shown.Since = entries[:shownEntries], since+shownEntries
-	}
+	entries, shown.Earlier, shown.Since = part(entries, v.FormValue("since"), shownEntries)
 	for _, e := range entries {
-		shown.Entries = append(shown.Entries, entryView{
-			e, photosOf(photos, v.Rev.Whole, address, func(o *store.Photo) bool { return o.Entry == e.ID }), lesson.From(v.Rev.Whole, nil, seenIn(photos, album.Of{Entry: e.ID})),
-		})
+		of := album.Of{Entry: e.ID}
+		shown.Entries = append(shown.Entries, entryView{e, photosOf(photos, v.Rev.Whole, address, of), lesson.From(v.Rev.Whole, nil, seenIn(photos, of))})
 	}
 	v.Page.View = shown
 	return nil
+}
+
+// part is at most so many of all, from the one that is asked for; left come after them, from
+// next on. An address that says no number asks for the first.
+func part[T any](all []T, asked string, most int) (shown []T, left, next int) {
+	from, _ := strconv.Atoi(asked)
+	from = min(len(all), max(0, from))
+	shown = all[from:]
+	if left = len(shown) - most; left > 0 {
+		shown, next = shown[:most], from+most
+	}
+	return shown, left, next
 }
 
 // runOf words a run as far as it concerns a card.

@@ -12,6 +12,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/run"
 	"chromaqua/internal/album"
+	"chromaqua/internal/bench"
 	"chromaqua/internal/desk"
 	"chromaqua/internal/picture"
 	"chromaqua/internal/store"
@@ -28,13 +29,13 @@ type photoView struct {
 }
 
 // photosOf are the photos of one making, of those of the card.
-func photosOf(all []store.Photo, c *card.Card, address func(piece string) string, mine func(*store.Photo) bool) (out []photoView) {
+func photosOf(all []store.Photo, c *card.Card, address func(piece string) string, of album.Of) (out []photoView) {
 	for i := range all {
 		p := &all[i]
-		if !mine(p) {
+		if !of.Shows(p) {
 			continue
 		}
-		v := photoView{Photo: *p, Reading: album.ReadingOf(p), Of: album.PieceOf(c, p), Picture: page.CardAddress(address(card.ThePanel), "photos/"+strconv.FormatInt(p.ID, 10)+".jpg")}
+		v := photoView{Photo: *p, Reading: album.ReadingOf(p), Of: c.PieceName(p.Piece), Picture: page.CardAddress(address(card.ThePanel), "photos/"+strconv.FormatInt(p.ID, 10)+".jpg")}
 		v.Planned = page.CardAddress(address(p.Piece), "panel.svg")
 		out = append(out, v)
 	}
@@ -109,7 +110,7 @@ func (p *place) take(w http.ResponseWriter, r *http.Request, rev *store.Revision
 	if err != nil {
 		return 0, desk.Refuse(err)
 	}
-	made, err := p.madeFrom(r, rev, of)
+	made, _, err := p.madeFrom(r, rev, of)
 	if err != nil {
 		return 0, err
 	}
@@ -123,22 +124,21 @@ func (p *place) take(w http.ResponseWriter, r *http.Request, rev *store.Revision
 	return p.album.Add(r.Context(), of, made, data)
 }
 
-// madeFrom is the card as it was when a making began: as it is now for what was entered by
-// hand.
-func (p *place) madeFrom(r *http.Request, rev *store.Revision, of album.Of) (*store.Revision, error) {
+// madeFrom is the card as it was when a making began, and the log of its run: as it is now,
+// and none, for what was entered by hand.
+func (p *place) madeFrom(r *http.Request, rev *store.Revision, of album.Of) (*store.Revision, *bench.Log, error) {
 	if of.Run == 0 {
-		return rev.At(""), nil
+		return rev.At(""), nil, nil
 	}
 	l, err := p.host.Benches.Log(r.Context(), of.Run)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
-	for i := range l.Places {
-		if l.IsOf(i, rev.ID) {
-			return l.Places[i].Rev.At(""), nil
-		}
+	at := l.Of(rev.ID)
+	if len(at) == 0 {
+		return nil, nil, store.ErrNotFound
 	}
-	return nil, store.ErrNotFound
+	return l.Places[at[0]].Rev.At(""), l, nil
 }
 
 // refused shows the log again with what went wrong.

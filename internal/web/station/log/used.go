@@ -32,24 +32,16 @@ type usedLine struct {
 
 // usedBy is what a card took in a run.
 func usedBy(l *bench.Log, card int64) ([]paper.Need, error) {
-	copies := 0
-	for i := range l.Places {
-		if l.IsOf(i, card) {
-			copies++
-		}
+	at := l.Of(card)
+	if len(at) == 0 {
+		return nil, store.ErrNotFound
 	}
-	for i := range l.Places {
-		if !l.IsOf(i, card) {
-			continue
-		}
-		c := l.Places[i].Rev.Whole
-		made, err := mount.Of(c)
-		if err != nil {
-			return nil, err
-		}
-		return needs.Of(c, l.State.Cards[i].Plan, made, copies), nil
+	c := l.Places[at[0]].Rev.Whole
+	made, err := mount.Of(c)
+	if err != nil {
+		return nil, err
 	}
-	return nil, store.ErrNotFound
+	return needs.Of(c, l.State.Cards[at[0]].Plan, made, len(at)), nil
 }
 
 func usedOf(l *bench.Log, card int64, st *paper.Stock) *usedView {

@@ -210,17 +210,12 @@ func sideOf(a *mount.Assembly) sideView {
 		}
 	}
 	s.Cut.View.H = a.Thick.MM() + 0.6
-	for _, row := range append(s.rows(), &s.Cut) {
-		row.View = board.At(least-1, 0, most-least+2, row.View.H)
-	}
-	return s
-}
-
-func (s *sideView) rows() (out []*rowView) {
+	window := func(row *rowView) { row.View = board.At(least-1, 0, most-least+2, row.View.H) }
 	for i := range s.Rows {
-		out = append(out, &s.Rows[i])
+		window(&s.Rows[i])
 	}
-	return out
+	window(&s.Cut)
+	return s
 }
 
 // bars are where something from x on, so wide, is of paper: all of it, or at its two bars.

@@ -174,15 +174,8 @@ func jointOf(c *card.Card, a *mount.Assembly, i int, open string) jointView {
 
 // twinsOf are the images of what a piece lies on that it may lie over: the same as its own.
 func twinsOf(c *card.Card, p *card.Piece) (out []twinView) {
-	below := &c.Work
-	if p.Place.On != card.ThePanel {
-		under, err := c.PieceByID(p.Place.On)
-		if err != nil {
-			return nil
-		}
-		below = &under.Work
-	}
-	if len(p.Images) == 0 {
+	below, err := c.Alone(p.Place.On)
+	if err != nil || len(p.Images) == 0 {
 		return nil
 	}
 	for _, m := range below.Images {
@@ -195,46 +188,42 @@ func twinsOf(c *card.Card, p *card.Piece) (out []twinView) {
 
 // amountWords says how much of an adhesive is taken.
 func amountWords(by joint.By, a joint.Amount, u length.Unit) string {
-	switch {
-	case a.MM2 > 0:
-		return fmt.Sprintf("%.0f cm² of %s", max(1, a.MM2/100), by.Facts().Name)
-	case a.Tape > 0:
-		return fmt.Sprintf("%s of %s", a.Tape.Near(u), by.Facts().Name)
-	case a.Dots > 0:
-		return wording.Count(a.Dots, "dot") + " of " + by.Facts().Name
+	if a == (joint.Amount{}) {
+		return ""
 	}
-	return ""
+	return measured(a, u) + " of " + by.Facts().Name
+}
+
+// measured says an amount in what it is measured by.
+func measured(a joint.Amount, u length.Unit) string {
+	var parts []string
+	if a.Tape > 0 {
+		parts = append(parts, a.Tape.Near(u))
+	}
+	if a.MM2 > 0 {
+		parts = append(parts, fmt.Sprintf("%.0f cm²", max(1, a.MM2/100)))
+	}
+	if a.Dots > 0 {
+		parts = append(parts, wording.Count(a.Dots, "dot"))
+	}
+	return wording.And(parts)
 }
 
 // takenBy adds up the adhesives by name, in the order they are needed.
 func takenBy(a *mount.Assembly, u length.Unit) (out []takenView) {
 	sum := map[string]joint.Amount{}
-	by := map[string]joint.By{}
 	var names []string
 	for i := range a.Joints {
 		j := &a.Joints[i]
-		way := a.Members[j.Members[0]].By
-		name := way.Facts().Name
-		if _, known := by[name]; !known {
-			by[name] = way
+		name := a.Members[j.Members[0]].By.Facts().Name
+		s, known := sum[name]
+		if !known {
 			names = append(names, name)
 		}
-		s := sum[name]
 		sum[name] = joint.Amount{Tape: s.Tape + j.Amount.Tape, MM2: s.MM2 + j.Amount.MM2, Dots: s.Dots + j.Amount.Dots}
 	}
 	for _, name := range names {
-		s := sum[name]
-		var parts []string
-		if s.Tape > 0 {
-			parts = append(parts, s.Tape.Near(u))
-		}
-		if s.MM2 > 0 {
-			parts = append(parts, fmt.Sprintf("%.0f cm²", max(1, s.MM2/100)))
-		}
-		if s.Dots > 0 {
-			parts = append(parts, wording.Count(s.Dots, "dot"))
-		}
-		out = append(out, takenView{wording.Upper(name), wording.And(parts)})
+		out = append(out, takenView{wording.Upper(name), measured(sum[name], u)})
 	}
 	return out
 }
