@@ -56,6 +56,8 @@ var rooms = map[string][]string{
 	"core/proof":                {"core/lineart", "core/pigment", "core/shelf"},
 	"core/ink":                  {"core/drying", "core/proof", "core/shelf", "core/wording"},
 	"core/steps":                {"core/card", "core/cover", "core/drying", "core/learned", "core/lineart", "core/mask", "core/mount", "core/order", "core/order/solver", "core/panel", "core/pigment", "core/school", "core/settings", "core/shelf", "core/wording"},
+	"core/wash":                 {"core/drying", "core/lineart", "core/pigment"},
+	"core/paint":                {"core/card", "core/drying", "core/lineart", "core/order", "core/panel", "core/pigment", "core/school", "core/shelf", "core/steps", "core/wash"},
 	"core/run":                  {"core/card", "core/drying", "core/learned", "core/order", "core/order/solver", "core/panel", "core/shelf", "core/steps", "core/wording"},
 	"core/needs":                {"core/card", "core/mount", "core/paper", "core/pigment", "core/shelf", "core/steps"},
 	"core/plan":                 {"core/card", "core/mask", "core/order", "core/panel", "core/steps"},

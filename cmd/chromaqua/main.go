@@ -43,7 +43,7 @@ func run(ctx context.Context, args []string, in io.Reader, out, errOut io.Writer
 		Args:          calledWith(cobra.NoArgs),
 		RunE:          func(c *cobra.Command, _ []string) error { return c.Help() },
 	}
-	root.AddCommand(serveCommand(), demoCommand(), backupCommand(), restoreCommand(), regionsCommand(), mixCommand(), recipeCommand(), calibrateCommand(), orderCommand(), planCommand(), checkCommand(), cutCommand(), foldCommand())
+	root.AddCommand(serveCommand(), demoCommand(), backupCommand(), restoreCommand(), regionsCommand(), mixCommand(), recipeCommand(), calibrateCommand(), orderCommand(), planCommand(), paintCommand(), checkCommand(), cutCommand(), foldCommand())
 	root.CompletionOptions.DisableDefaultCmd = true
 	root.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return usageError{err} })
 	root.SetArgs(args)

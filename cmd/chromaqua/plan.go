@@ -11,6 +11,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"chromaqua/core/card"
+	"chromaqua/core/order"
 	"chromaqua/core/order/solver"
 	"chromaqua/core/panel"
 	"chromaqua/core/plan"
@@ -59,10 +60,7 @@ The answer depends only on the card, the flags and the seed.`,
 		if err != nil {
 			return err
 		}
-		if tries <= 0 {
-			tries = solver.Tries(p.Instance)
-		}
-		s, err := solver.Solve(c.Context(), p.Instance, solver.Budget{Iterations: tries, Seed: seed})
+		s, err := solved(c.Context(), p, tries, seed)
 		if err != nil {
 			return err
 		}
@@ -102,4 +100,12 @@ func readPieces(ctx context.Context, f io.Reader, set func(*card.Card)) (doc *ca
 		return nil, nil, nil, fmt.Errorf("%q has no line image yet; lay one on it at the Line station", doc.Name)
 	}
 	return doc, pieces, images, err
+}
+
+// solved puts a plan in order by so many tries, as many as a screen does when 0.
+func solved(ctx context.Context, p *steps.Plan, tries int, seed uint64) (*order.Schedule, error) {
+	if tries <= 0 {
+		tries = solver.Tries(p.Instance)
+	}
+	return solver.Solve(ctx, p.Instance, solver.Budget{Iterations: tries, Seed: seed})
 }

@@ -112,6 +112,12 @@ type Surface struct {
 	slower   float64 // how many times longer it takes here than estimated, less 1
 }
 
+// Below is the load below which a stage begins; nothing limits a puddle.
+func (s Surface) Below(stage Stage) GramsPerSquareMetre { return s.below[stage] }
+
+// Critical is the load below which it dries ever slower.
+func (s Surface) Critical() GramsPerSquareMetre { return s.critical }
+
 // Calibrated is the surface where drying takes factor times as long as estimated.
 func (s Surface) Calibrated(factor float64) Surface {
 	s.slower = factor - 1

@@ -61,8 +61,8 @@ func PaletteOf(c *card.Card) Palette {
 	return p
 }
 
-// paint is the paint of a pigment; cards are checked, so that it is known.
-func (p Palette) paint(ci string) pigment.Paint {
+// Paint is the paint of a pigment; cards are checked, so that it is known.
+func (p Palette) Paint(ci string) pigment.Paint {
 	if own, ok := p.Own[ci]; ok {
 		return own
 	}
@@ -262,7 +262,7 @@ func staining(mix []card.Part) float64 {
 func (p Palette) Coat(w card.Wash) pigment.Coat {
 	var parts []pigment.Part
 	for _, part := range w.Mix {
-		parts = append(parts, pigment.Part{Paint: p.paint(part.CI), Parts: float64(part.Parts)})
+		parts = append(parts, pigment.Part{Paint: p.Paint(part.CI), Parts: float64(part.Parts)})
 	}
 	paint, err := pigment.Mix(parts...)
 	if err != nil {
@@ -284,7 +284,7 @@ func (p Palette) Parts(w card.Wash) (out []pigment.Coat) {
 		sum += part.Parts
 	}
 	for _, part := range w.Mix {
-		out = append(out, pigment.Coat{Paint: p.paint(part.CI), Load: whole.Load * pigment.Load(part.Parts) / pigment.Load(sum)})
+		out = append(out, pigment.Coat{Paint: p.Paint(part.CI), Load: whole.Load * pigment.Load(part.Parts) / pigment.Load(sum)})
 	}
 	return out
 }

@@ -376,3 +376,18 @@ func (b *Board) InkMeets(x, y int) bool {
 func (b *Board) Overlaid() bool {
 	return b.overlay != nil || slices.ContainsFunc(b.Areas, func(a Area) bool { return a.Lies })
 }
+
+// PatchAt tells the patch at a place of the piece, mm.
+func (b *Board) PatchAt() func(x, y float64) int {
+	g := b.Sheet.gridOf()
+	return func(x, y float64) int {
+		i := min(g.h-1, max(0, int(y/gridMM)))*g.w + min(g.w-1, max(0, int(x/gridMM)))
+		if b.overlay == nil {
+			return int(g.cell[i])
+		}
+		if s := b.overlay.sig[i]; s > 0 {
+			return b.overlay.patches[s-1].ID
+		}
+		return 0
+	}
+}

@@ -97,7 +97,7 @@ func (b *Board) under(area int) pigment.Coat {
 		return pigment.Coat{}
 	}
 	m := &b.Card.Images[i]
-	return pigment.Coat{Paint: b.palette.paint(cmp.Or(b.Card.InkOf(m).Pulls, black)), Load: pigment.Load(massLoad * GhostShare(m.Ghost))}
+	return pigment.Coat{Paint: b.palette.Paint(cmp.Or(b.Card.InkOf(m).Pulls, black)), Load: pigment.Load(massLoad * GhostShare(m.Ghost))}
 }
 
 // inkIn is how long the line is that a piece of a zone covers, mm: its squares that are no
@@ -127,7 +127,7 @@ func (b *Board) Pulled(area int) pigment.Coat {
 			if b.Card.LookOf(&b.Card.Images[i]) == shelf.Vanishing {
 				mm *= pale
 			}
-			parts = append(parts, pigment.Part{Paint: b.palette.paint(b.Card.InkOf(&b.Card.Images[i]).Pulls), Parts: mm})
+			parts = append(parts, pigment.Part{Paint: b.palette.Paint(b.Card.InkOf(&b.Card.Images[i]).Pulls), Parts: mm})
 			sum += mm
 		}
 	}

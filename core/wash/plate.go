@@ -1,0 +1,160 @@
+package wash
+
+import (
+	"image"
+	"math"
+	"runtime"
+	"sync"
+	"sync/atomic"
+
+	"chromaqua/core/lineart"
+)
+
+// PlateMM is the width of a plate's pixel, 150 to the inch: edges are told between pixels,
+// so that finer pictures need no finer plate.
+const PlateMM = 25.4 / 150
+
+// A Plate is the cells of a sheet, grown to the middle of the line between them.
+type Plate struct {
+	W, H  int
+	Label []uint16  // by pixel: the cell it belongs to, 0 where there is none
+	Edge  []float32 // by pixel: mm to the edge of its cell, below 0 under the line
+	Cells int       // the highest label
+	boxes []image.Rectangle
+	areas []int // pixels by label
+}
+
+// NewPlate makes a plate of w × h pixels of PlateMM from cells as they lie between lines:
+// 0 is line.
+func NewPlate(w, h int, labels []uint16) *Plate {
+	p := &Plate{W: w, H: h, Label: make([]uint16, w*h), Edge: make([]float32, w*h)}
+	white := make([]bool, w*h)
+	for i, l := range labels {
+		white[i] = l != 0
+		p.Cells = max(p.Cells, int(l))
+	}
+	out, near := lineart.Nearest(w, h, white)
+	ink := make([]bool, w*h)
+	for i, on := range white {
+		ink[i] = !on
+	}
+	in, inked := lineart.Nearest(w, h, ink)
+	half := float32(0.5 * PlateMM)
+	for i, l := range labels {
+		switch {
+		case l != 0:
+			p.Label[i], p.Edge[i] = l, float32(math.Inf(1))
+			if inked[i] >= 0 {
+				p.Edge[i] = float32(math.Sqrt(float64(in[i])))*PlateMM - half
+			}
+		case near[i] >= 0:
+			p.Label[i], p.Edge[i] = labels[near[i]], half-float32(math.Sqrt(float64(out[i])))*PlateMM
+		}
+	}
+	p.boxes, p.areas = make([]image.Rectangle, p.Cells+1), make([]int, p.Cells+1)
+	for i, l := range p.Label {
+		x, y := i%w, i/w
+		p.boxes[l] = p.boxes[l].Union(image.Rect(x, y, x+1, y+1))
+		p.areas[l]++
+	}
+	return p
+}
+
+// at is the pixel in which a place lies, mm.
+func (p *Plate) at(x, y float64) int {
+	return min(p.H-1, max(0, int(y/PlateMM)))*p.W + min(p.W-1, max(0, int(x/PlateMM)))
+}
+
+// LabelAt is the cell at a place, mm.
+func (p *Plate) LabelAt(x, y float64) uint16 { return p.Label[p.at(x, y)] }
+
+// MM2 is how large a cell is, the line round it to its middle included.
+func (p *Plate) MM2(label uint16) float64 { return float64(p.areas[label]) * PlateMM * PlateMM }
+
+// Box is the rectangle round a cell, mm: left, top, right, bottom.
+func (p *Plate) Box(label uint16) (x0, y0, x1, y1 float64) {
+	b := p.boxes[label]
+	return float64(b.Min.X) * PlateMM, float64(b.Min.Y) * PlateMM, float64(b.Max.X) * PlateMM, float64(b.Max.Y) * PlateMM
+}
+
+// A Region is a part of a plate that no line bounds.
+type Region struct {
+	Key  string    // tells it from others: two of one key are the same
+	dist []float32 // by pixel: mm to its edge, below 0 outside
+}
+
+// NewRegion makes a region of the places that lie in it, mm. Corners finer than rounded, mm,
+// are taken for those of squares it was laid out in.
+func NewRegion(p *Plate, key string, rounded float64, in func(x, y float64) bool) *Region {
+	on := make([]bool, p.W*p.H)
+	parallelRows(p.H, func(y0, y1 int) {
+		for i := y0 * p.W; i < y1*p.W; i++ {
+			on[i] = in((float64(i%p.W)+0.5)*PlateMM, (float64(i/p.W)+0.5)*PlateMM)
+		}
+	})
+	if px := int(math.Round(rounded / PlateMM)); px > 0 {
+		p.round(on, px)
+	}
+	r := &Region{Key: key, dist: make([]float32, len(on))}
+	out, _ := lineart.Nearest(p.W, p.H, on)
+	for i := range on {
+		on[i] = !on[i]
+	}
+	inside, _ := lineart.Nearest(p.W, p.H, on)
+	for i, off := range on {
+		d := inside[i]
+		if off {
+			d = out[i]
+		}
+		v := float32(math.Sqrt(float64(d)))*PlateMM - PlateMM/2
+		if d < 0 {
+			v = float32(math.Inf(1))
+		}
+		if off {
+			v = -v
+		}
+		r.dist[i] = v
+	}
+	return r
+}
+
+// round lets each pixel be what most of those round it are.
+func (p *Plate) round(on []bool, r int) {
+	sum := make([]int32, (p.W+1)*(p.H+1)) // over all above and to the left
+	for y := range p.H {
+		row := int32(0)
+		for x := range p.W {
+			if on[y*p.W+x] {
+				row++
+			}
+			sum[(y+1)*(p.W+1)+x+1] = sum[y*(p.W+1)+x+1] + row
+		}
+	}
+	for y := range p.H {
+		for x := range p.W {
+			x0, y0, x1, y1 := max(0, x-r), max(0, y-r), min(p.W, x+r+1), min(p.H, y+r+1)
+			n := sum[y1*(p.W+1)+x1] - sum[y0*(p.W+1)+x1] - sum[y1*(p.W+1)+x0] + sum[y0*(p.W+1)+x0]
+			on[y*p.W+x] = 2*n > int32((x1-x0)*(y1-y0))
+		}
+	}
+}
+
+// parallel calls f for 0…n-1, shared out among the processors, and waits.
+func parallel(n int, f func(i int)) {
+	var wg sync.WaitGroup
+	var next atomic.Int64
+	for range min(runtime.GOMAXPROCS(0), n) {
+		wg.Go(func() {
+			for i := int(next.Add(1)) - 1; i < n; i = int(next.Add(1)) - 1 {
+				f(i)
+			}
+		})
+	}
+	wg.Wait()
+}
+
+// parallelRows calls f on bands that cover rows 0…h-1.
+func parallelRows(h int, f func(y0, y1 int)) {
+	n := min(32, max(1, h/16))
+	parallel(n, func(i int) { f(h*i/n, h*(i+1)/n) })
+}
