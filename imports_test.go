@@ -57,7 +57,8 @@ var rooms = map[string][]string{
 	"core/ink":                  {"core/drying", "core/proof", "core/shelf", "core/wording"},
 	"core/steps":                {"core/card", "core/cover", "core/drying", "core/learned", "core/lineart", "core/mask", "core/mount", "core/order", "core/order/solver", "core/panel", "core/pigment", "core/school", "core/settings", "core/shelf", "core/wording"},
 	"core/wash":                 {"core/drying", "core/lineart", "core/pigment"},
-	"core/paint":                {"core/card", "core/drying", "core/lineart", "core/order", "core/panel", "core/pigment", "core/school", "core/shelf", "core/steps", "core/wash"},
+	"core/shading":              {"core/lineart"},
+	"core/paint":                {"core/card", "core/drying", "core/lineart", "core/order", "core/panel", "core/pigment", "core/school", "core/shading", "core/shelf", "core/steps", "core/wash"},
 	"core/run":                  {"core/card", "core/drying", "core/learned", "core/order", "core/order/solver", "core/panel", "core/shelf", "core/steps", "core/wording"},
 	"core/needs":                {"core/card", "core/mount", "core/paper", "core/pigment", "core/shelf", "core/steps"},
 	"core/plan":                 {"core/card", "core/mask", "core/order", "core/panel", "core/steps"},
@@ -81,15 +82,16 @@ var rooms = map[string][]string{
 	"internal/logfile":  {"core/run", "core/wording", "internal/album", "internal/bench", "internal/desk", "internal/store"},
 	"internal/bench":    {"core/drying", "core/learned", "core/order", "core/order/solver", "core/run", "core/settings", "core/steps", "core/wording", "internal/desk", "internal/standin", "internal/store"},
 	"internal/desk":     {"core/...", "internal/picture", "internal/store"},
+	"internal/easel":    {"core/...", "internal/desk", "internal/store"},
 
 	// The web, from the ground up: a page, the board on it, what stations and what
 	// drawers have in common, each of them, and all of them together.
 	"internal/web/page":            {"core/card", "core/change", "core/length", "core/pigment", "core/shelf", "core/wording", "internal/cardfile", "internal/desk", "internal/picture", "internal/store"},
 	"internal/web/board":           {"core/...", "internal/desk", "internal/store", "internal/web/page"},
-	"internal/web/station":         {"core/...", "internal/bench", "internal/desk", "internal/picture", "internal/store", "internal/web/board", "internal/web/page"},
+	"internal/web/station":         {"core/...", "internal/bench", "internal/desk", "internal/easel", "internal/picture", "internal/store", "internal/web/board", "internal/web/page"},
 	"internal/web/station/format":  {"core/...", "internal/desk", "internal/sheet", "internal/store", "internal/web/board", "internal/web/page", "internal/web/station"},
 	"internal/web/station/line":    {"core/...", "internal/desk", "internal/picture", "internal/sheet", "internal/standin", "internal/store", "internal/web/board", "internal/web/page", "internal/web/station"},
-	"internal/web/station/colour":  {"core/...", "internal/desk", "internal/store", "internal/web/board", "internal/web/page", "internal/web/station"},
+	"internal/web/station/colour":  {"core/...", "internal/desk", "internal/easel", "internal/store", "internal/web/board", "internal/web/page", "internal/web/station"},
 	"internal/web/station/masks":   {"core/...", "internal/desk", "internal/sheet", "internal/web/board", "internal/web/page", "internal/web/station"},
 	"internal/web/station/order":   {"core/...", "internal/desk", "internal/web/board", "internal/web/page", "internal/web/station"},
 	"internal/web/station/mount":   {"core/...", "internal/desk", "internal/sheet", "internal/web/board", "internal/web/page", "internal/web/station"},

@@ -21,7 +21,7 @@ import (
 // could misread the file.
 const (
 	Kind    = "chromaqua-card"
-	Version = 11
+	Version = 12
 )
 
 // Limits of a card; whatever exceeds them is a slip or an attack.

@@ -12,7 +12,7 @@ import (
 
 // checkWork reports what is wrong with what is done on a piece.
 func (w *Work) checkWork(u length.Unit) error {
-	return firstOf(w.checkUsual, func() error { return w.checkImages(u) }, w.checkAreas, w.checkJoins, w.checkZones, w.checkOver, w.checkHold, w.checkReserves)
+	return firstOf(w.checkUsual, func() error { return w.checkImages(u) }, w.checkAreas, w.checkJoins, w.checkZones, w.checkOver, w.checkHold, w.checkReserves, w.checkShadows)
 }
 
 // checkUsual reports what is wrong with paper, ink and what is wanted of them.

@@ -441,3 +441,8 @@ func mixOf(parts []Part, name func(ci string) string) string {
 	}
 	return strings.Join(names, " + ") + " " + strings.Join(ratio, ":")
 }
+
+// Painted reports whether anything is painted on it.
+func (c *Card) Painted() bool {
+	return slices.ContainsFunc(c.Areas, func(a Area) bool { return len(a.Washes) > 0 })
+}

@@ -32,6 +32,7 @@ type Work struct {
 	Over  []Over      `json:"over,omitempty"` // where what lies over what departs from the usual
 
 	Reserves []Reserve `json:"reserves,omitempty"` // what stays white or pale, and how
+	Shadows  Shadows   `json:"shadows,omitzero"`   // where its cells are dark
 }
 
 // NewWork is paper on which nothing is done yet.

@@ -9,6 +9,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/drying"
+	"chromaqua/core/lineart"
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
@@ -33,15 +34,16 @@ type Painting struct {
 
 // A Dark is where the shadow of a cell sits: how much of it falls on a place, 0 to 1.
 type Dark struct {
-	Key string
-	At  func(x, y float64) float32
+	Key    string
+	At     func(x, y float64) float32
+	Light  lineart.Point // its lightest place, mm
+	LightR float64
 }
 
-// Of is a piece of a plan as its schedule has it painted on the first card. darks are
-// where the shadows of cells sit, by cell, nil for the usual place.
-func Of(p *steps.Plan, s *order.Schedule, piece int, hand wash.Hand, darks map[uint16]Dark) *Painting {
+// Of is a piece of a plan as its schedule has it painted on the first card.
+func Of(p *steps.Plan, s *order.Schedule, piece int, hand wash.Hand) *Painting {
 	b := p.Pieces[piece].Board
-	q := &Painting{Plan: p, Schedule: s, Piece: piece, board: b, placed: map[int]order.Placed{}, paints: map[string]int{}, dark: darks}
+	q := &Painting{Plan: p, Schedule: s, Piece: piece, board: b, placed: map[int]order.Placed{}, paints: map[string]int{}, dark: darks(b)}
 	for _, o := range s.Ops {
 		if o.Copy == 0 && p.Steps[o.Op].Item == 0 {
 			q.placed[o.Op] = o

@@ -41,7 +41,7 @@ func of(k card.Technique, ci string, s pigment.Strength) card.Wash {
 
 // drawn is a painted card at a time.
 func drawn(t testing.TB, p *steps.Plan, s *order.Schedule, at float64) (*image.RGBA, []wash.Event) {
-	q := paint.Of(p, s, 0, wash.UsualHand(), nil)
+	q := paint.Of(p, s, 0, wash.UsualHand())
 	m, err := q.Play(context.Background(), at, nil)
 	require.NoError(t, err)
 	img, err := paint.Draw(context.Background(), p.Pieces[0].Board, m.Picture(), paint.Shot{DPI: 100})
@@ -135,7 +135,7 @@ func TestTheLineRuns(t *testing.T) {
 
 // In time: before anything is painted it is white, while it is wet it is darker than dry.
 func TestThroughTime(t *testing.T) {
-	p, s := planned(t, nil, of(card.Flat, "PB29", pigment.Milk))
+	p, s := planned(t, func(c *card.Card) { c.Drying = card.Air }, of(card.Flat, "PB29", pigment.Milk))
 	b := p.Pieces[0].Board
 	end := 0.0
 	for _, o := range s.Ops {

@@ -55,6 +55,15 @@ func Draw(ctx context.Context, b *panel.Board, q *wash.Picture, s Shot) (*image.
 	return q.Draw(ctx, s.DPI, s.Rect, s.View, s.Progress)
 }
 
+// WithLine is a picture of a whole piece with its line over it, which is clear where the paper
+// is.
+func WithLine(img *image.RGBA, line image.Image) *image.RGBA {
+	out := image.NewRGBA(img.Rect)
+	copy(out.Pix, img.Pix)
+	draw.CatmullRom.Scale(out, out.Rect, line, line.Bounds(), draw.Over, nil)
+	return out
+}
+
 // LineOf is the line of a piece as it is seen, in a picture's size.
 func LineOf(b *panel.Board, size image.Point) *image.Gray {
 	return b.Remember(fmt.Sprint("line of washes ", size), func() any {

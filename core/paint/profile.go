@@ -178,20 +178,11 @@ func (g *ground) light(share float64) *wash.Amount {
 // lightPlace is where light falls on a cell, and how wide.
 func (g *ground) lightPlace(l uint16) (at lineart.Point, r float64) {
 	part := g.q.board.Part(int(l))
-	at, r = part.Label, 0.55*part.InscribedMM
-	deep := part.InscribedMM
 	if d, ok := g.q.dark[l]; ok {
-		best := math.Inf(1)
-		for k := range 16 {
-			sin, cos := math.Sincos(float64(k) * math.Pi / 8)
-			p := lineart.Point{X: part.Label.X + 0.45*deep*cos, Y: part.Label.Y + 0.45*deep*sin}
-			if v := float64(d.At(p.X, p.Y)); v < best {
-				best, at = v, p
-			}
-		}
-		return at, r
+		return d.Light, max(0.3*part.InscribedMM, min(d.LightR, 0.7*part.InscribedMM))
 	}
-	return lineart.Point{X: at.X + 0.3*deep, Y: at.Y - 0.3*deep}, r
+	deep := part.InscribedMM
+	return lineart.Point{X: part.Label.X + 0.3*deep, Y: part.Label.Y - 0.3*deep}, 0.55 * deep
 }
 
 // patches are where a crumpled towel is pressed on.

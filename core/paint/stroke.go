@@ -103,7 +103,7 @@ func (q *Painting) cleanWater(st *steps.Step, a *panel.Area, f *card.Facts, g *g
 	switch f.Technique {
 	case card.LinePull:
 		coat := q.board.Pulled(st.On.Area)
-		s.Mix, s.Load = []wash.Portion{{Paint: q.lineInk(st.On.Area), Share: 1}}, float32(coat.Load)*1.6
+		s.Mix, s.Load = []wash.Portion{{Paint: q.lineInk(st.On.Area), Share: 1}}, float32(coat.Load)
 		s.Amount, s.Softens = g.grade(card.In, f.Thin), true
 		return
 	case card.PencilWetted:
@@ -161,7 +161,7 @@ func (q *Painting) lineRuns(st *steps.Step, w *card.Wash, g *ground, s wash.Stro
 		return
 	}
 	s.ID += 2
-	s.Mix, s.Load = []wash.Portion{{Paint: q.lineInk(st.On.Area), Share: 1}}, float32(coat.Load)*0.9
+	s.Mix, s.Load = []wash.Portion{{Paint: q.lineInk(st.On.Area), Share: 1}}, float32(coat.Load)*0.6
 	s.Dropped, s.IntoWet, s.Laid, s.Left = true, false, 0, 0
 	s.Start += 1
 	s.Amount = g.grade(card.In, 0.05)

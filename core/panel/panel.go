@@ -316,6 +316,24 @@ func (b *Board) SpotOf(id int) card.Spot {
 	return at
 }
 
+// UVOn is a point of the piece on one of its images, or on the piece itself, as a [card.Spot]
+// on it has it.
+func (b *Board) UVOn(image string, p lineart.Point) card.UV {
+	if m, err := b.Card.ImageByID(image); err == nil {
+		return OnImage(m, p)
+	}
+	wide := b.Card.PanelSize().W.MM()
+	return card.UV{U: p.X / wide, V: p.Y / wide}
+}
+
+// Pointed is the cell that a spot points at, 0 for none.
+func (b *Board) Pointed(s card.Spot) int { return b.cellAt(s) }
+
+// PlaceOf is where a place on one of the images lies, or one on the piece itself, mm.
+func (b *Board) PlaceOf(image string, at card.UV) lineart.Point {
+	return b.point(card.Spot{On: image, UV: at})
+}
+
 // HolderOf returns the area that holds a cell, nil when it is free or there is none.
 func (b *Board) HolderOf(cell int) *card.Area {
 	if cell < 1 || cell > len(b.owner) {

@@ -238,7 +238,8 @@ func (b *basin) atTime(t float64) {
 	}
 }
 
-// run plays on to a time, s.
+// run plays on until a time, s, is past. Its steps do not depend on where it stopped before,
+// so that it comes to the same.
 func (b *basin) run(until float64) {
 	for b.t < until {
 		if len(b.strokes) > 0 && b.t == 0 && b.dry && b.strokes[0].Start > 1 {
@@ -259,7 +260,6 @@ func (b *basin) run(until float64) {
 		if !busy {
 			dt = max(0.25, min(dt, next-b.t))
 		}
-		dt = min(dt, until-b.t)
 		dt = b.notPast(dt)
 		b.lay(b.t + dt)
 		b.advance(float32(dt))
@@ -329,4 +329,44 @@ func (b *basin) next() (at float64, busy bool) {
 		at = min(at, n)
 	}
 	return at, busy
+}
+
+// goOn takes the state of a basin that ran less far, which stays as it is.
+func (b *basin) goOn(o *basin) {
+	for _, f := range [][2][]float32{{b.water, o.water}, {b.deepest, o.deepest}, {b.filmed, o.filmed}, {b.asked, o.asked}, {b.late, o.late}, {b.mobile, o.mobile}} {
+		copy(f[0], f[1])
+	}
+	for m, f := range o.afloat {
+		if f != nil {
+			copy(b.float(m), f)
+		}
+	}
+	for l := range MaxLayers {
+		copy(b.rim[l], o.rim[l])
+		for m, f := range o.lying[l] {
+			if f != nil {
+				copy(b.lie(l, m), f)
+			}
+		}
+	}
+	copy(b.layer, o.layer)
+	copy(b.owner, o.owner)
+	for _, f := range [][2][]bool{{b.set, o.set}, {b.wetted, o.wetted}, {b.soft, o.soft}, {b.lean, o.lean}, {b.wet, o.wet}} {
+		copy(f[0], f[1])
+	}
+	copy(b.has, o.has)
+	copy(b.lies, o.lies)
+	copy(b.laid, o.laid)
+	copy(b.taken, o.taken)
+	for k, r := range o.ran {
+		is := *r
+		b.ran[k] = &is
+	}
+	b.happened = slices.Clone(o.happened)
+	for i, s := range o.strokes {
+		is := b.strokes[i]
+		is.next, is.layer, is.begun, is.ended, is.laps, is.grips = s.next, s.layer, s.begun, s.ended, s.laps, slices.Clone(s.grips)
+	}
+	b.t, b.until, b.lastPaint, b.dry, b.odd, b.steps, b.maxLayer = o.t, o.until, o.lastPaint, o.dry, o.odd, o.steps, o.maxLayer
+	b.atTime(b.t)
 }

@@ -32,7 +32,7 @@ func (b *basin) dryTile(ti int, dt float32) {
 					b.sink(i, ti, drop)
 				}
 				// water that creeps in ahead of the brush has not dried
-				b.set[i] = b.set[i] || w >= touchDry && is < touchDry
+				b.set[i] = b.set[i] || w >= touchDry && is < touchDry && b.deepest[i] > 0
 			}
 		}
 	}

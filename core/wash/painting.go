@@ -6,6 +6,8 @@ import (
 	"errors"
 	"fmt"
 	"hash/fnv"
+	"image"
+	"io"
 	"math"
 	"slices"
 	"sync"
@@ -143,20 +145,7 @@ func (p *Painting) key(labels []uint16, strokes []int) string {
 		put(p.Rate[0])
 	}
 	for _, k := range strokes {
-		s := &p.Strokes[k]
-		put(s.ID, s.Start, s.Dur, s.Laid, s.Left, s.Load, s.Cells, s.IntoWet, s.Dropped, s.Softens, s.Tilt, s.Band, s.Mark, s.Loose)
-		for _, q := range s.Mix {
-			put(q.Share, p.Paints[q.Paint])
-		}
-		if s.Within != nil {
-			put(s.Within.Key)
-		}
-		if s.Amount != nil {
-			put(s.Amount.Key)
-		}
-		if s.Take != nil {
-			put(*s.Take)
-		}
+		p.putStroke(h, &p.Strokes[k])
 	}
 	for _, e := range p.Borders {
 		if slices.Contains(labels, e.A) && slices.Contains(labels, e.B) {
@@ -172,35 +161,68 @@ func (p *Painting) key(labels []uint16, strokes []int) string {
 	return string(h.Sum(nil))
 }
 
+// putStroke writes all that tells a stroke from others.
+func (p *Painting) putStroke(h io.Writer, s *Stroke) {
+	fmt.Fprintln(h, s.ID, s.Start, s.Dur, s.Laid, s.Left, s.Load, s.Cells, s.IntoWet, s.Dropped, s.Softens, s.Tilt, s.Band, s.Mark, s.Loose)
+	for _, q := range s.Mix {
+		fmt.Fprintln(h, q.Share, p.Paints[q.Paint])
+	}
+	if s.Within != nil {
+		fmt.Fprintln(h, s.Within.Key)
+	}
+	if s.Amount != nil {
+		fmt.Fprintln(h, s.Amount.Key)
+	}
+	if s.Take != nil {
+		fmt.Fprintln(h, *s.Take)
+	}
+}
+
 // Kept remembers basins that have run, so that after a change only what it touches runs
 // again. It is safe for several goroutines.
 type Kept struct {
 	mu    sync.Mutex
-	run   map[string]*basin
-	order []string
+	run   map[keptKey]*basin
+	order []keptKey
 	bytes int
+}
+
+// A keptKey is what a basin comes to, and when.
+type keptKey struct {
+	of string
+	at float64
 }
 
 // MaxKept bounds what is remembered, bytes.
 const MaxKept = 60 << 20
 
-func (k *Kept) get(key string) *basin {
+// get is the basin as it is then, and the last one that was kept before, both nil where there
+// is none.
+func (k *Kept) get(key keptKey) (is, before *basin) {
 	if k == nil {
-		return nil
+		return nil, nil
 	}
 	k.mu.Lock()
 	defer k.mu.Unlock()
-	return k.run[key]
+	if b := k.run[key]; b != nil {
+		return b, nil
+	}
+	for o, b := range k.run {
+		if o.of == key.of && o.at < key.at && (before == nil || b.t > before.t) {
+			before = b
+		}
+	}
+	return nil, before
 }
 
-func (k *Kept) put(key string, b *basin) {
+func (k *Kept) put(key keptKey, b *basin) {
 	if k == nil {
 		return
 	}
 	k.mu.Lock()
 	defer k.mu.Unlock()
 	if k.run == nil {
-		k.run = map[string]*basin{}
+		k.run = map[keptKey]*basin{}
 	}
 	if k.run[key] == nil {
 		k.order = append(k.order, key)
@@ -297,11 +319,14 @@ func (p *Painting) playOne(ctx context.Context, labels []uint16, strokes []int, 
 		}
 	}
 	at = max(0, min(at, last))
-	key := fmt.Sprintf("%s %.1f", p.key(labels, strokes), at)
-	if b := kept.get(key); b != nil {
+	key := keptKey{p.key(labels, strokes), at}
+	b, before := kept.get(key)
+	if b != nil {
 		return b
 	}
-	b := p.newBasin(labels, strokes, 1)
+	if b = p.newBasin(labels, strokes, 1); before != nil {
+		b.goOn(before)
+	}
 	for b.until < at && ctx.Err() == nil {
 		b.run(min(at, max(b.t+600, first)))
 	}
@@ -337,4 +362,54 @@ func (m *Moment) Water(x, y float64) float64 {
 	ix := min(b.nx-1, max(0, int((x-b.x0)/b.h)))
 	iy := min(b.ny-1, max(0, int((y-b.y0)/b.h)))
 	return float64(b.water[iy*b.nx+ix])
+}
+
+// Changed is where two moments of one sheet differ, as a rectangle of its plate; the whole of
+// it where they have not the same sheet.
+func (m *Moment) Changed(since *Moment) image.Rectangle {
+	p := m.p.Plate
+	whole := image.Rect(0, 0, p.W, p.H)
+	if since == nil || since.p.Plate != p || since.p.Paper != m.p.Paper || since.p.Ground != m.p.Ground || since.p.Hand != m.p.Hand || since.p.Seed != m.p.Seed {
+		return whole
+	}
+	var out image.Rectangle
+	now, then := m.drawn(), since.drawn()
+	for l := 1; l <= p.Cells; l++ {
+		if m.at(uint16(l)) != since.at(uint16(l)) || now[uint16(l)] != then[uint16(l)] {
+			out = out.Union(p.boxes[l])
+		}
+	}
+	if out.Empty() {
+		return out
+	}
+	const feather = 2 // what lies beside is looked up between pixels
+	return out.Inset(-feather).Intersect(whole)
+}
+
+// at is the basin of a cell.
+func (m *Moment) at(label uint16) *basin {
+	if m.of[label] < 0 {
+		return nil
+	}
+	return m.basins[m.of[label]]
+}
+
+// drawn tells the marks on each cell from others.
+func (m *Moment) drawn() map[uint16]string {
+	out := map[uint16]string{}
+	for k := range m.p.Strokes {
+		s := &m.p.Strokes[k]
+		if !s.Mark.Kind.drawn() || !m.begun(s) {
+			continue
+		}
+		h := fnv.New128a()
+		m.p.putStroke(h, s)
+		for _, c := range m.p.Covers {
+			fmt.Fprintln(h, c.Region.Key, c.From, c.To)
+		}
+		for _, l := range s.Cells {
+			out[l] += string(h.Sum(nil))
+		}
+	}
+	return out
 }

@@ -12,6 +12,7 @@ import (
 type View struct {
 	Grey   bool
 	Matt   bool        // as if dry: wet paint is neither darker nor does it shine
+	Soaked bool        // as if all paint were under water that shines
 	Ink    *image.Gray // the line as it is seen, of the picture's size; nil without one
 	InkOf  [3]float64  // its colour, linear sRGB
 	Glance float64     // -1 … 1: how far the sheet is held to the light, for what glints
@@ -164,6 +165,9 @@ func (d *drawer) pixel(px, py int) [3]float32 {
 			wet, deep = p.Paper.wetness(w, damp), max(0, w-damp)
 		}
 	}
+	if d.v.Soaked {
+		wet, deep = 1, 16
+	}
 	for _, m := range marks {
 		if m.after[label] < 0 {
 			painted = d.mark(m, &r, &glint, x, y, height, clump, i) || painted
@@ -186,6 +190,9 @@ func (d *drawer) pixel(px, py int) [3]float32 {
 	}
 	if painted {
 		r.seen(wet)
+	}
+	if !painted {
+		deep = 0
 	}
 	c := r.linear()
 	d.light(&c, x, y, height, deep, edge)

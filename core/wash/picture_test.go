@@ -55,6 +55,38 @@ func TestTheSamePaintingIsTheSamePicture(t *testing.T) {
 	}
 }
 
+// A painting that is looked at more than once is the same as one that runs through: what was
+// kept is gone on from, and changes only what it touches.
+func TestGoingOnComesToTheSame(t *testing.T) {
+	b := square(t, 30)
+	b.wash(1, 0, 0.5, 60, "PB29", "PV19").Tilt = true
+	b.drop(200, 2, 0, 90)
+	b.Strokes[1].Mix = nil
+	b.wash(1, 4000, 0.4, 38, "PY150")
+	stops := []float64{3, 100, 205, 900, 4003, 4200}
+	kept := &Kept{}
+	for _, at := range append(stops, Dry) {
+		m, err := b.Play(context.Background(), at, kept)
+		require.NoError(t, err)
+		if at != Dry {
+			continue
+		}
+		again, err := b.Play(context.Background(), at, kept)
+		require.NoError(t, err)
+		assert.Empty(t, again.Changed(m))
+		assert.Equal(t, image.Rect(0, 0, b.Plate.W, b.Plate.H), again.Changed(nil))
+	}
+	m, err := b.Play(context.Background(), Dry, kept)
+	require.NoError(t, err)
+	straight := b.newBasin([]uint16{1}, []int{0, 1, 2}, 1)
+	straight.run(m.only().until)
+	for k := range straight.paints {
+		for i := range straight.water {
+			require.Equal(t, straight.all(i, k), m.only().all(i, k))
+		}
+	}
+}
+
 // A sheet's relief does not repeat: shifted by any way it is another.
 func TestReliefDoesNotRepeat(t *testing.T) {
 	s := newSurface(ColdPressed, 60, 30, 3)

@@ -2,6 +2,7 @@ package desk
 
 import (
 	"cmp"
+	"encoding/hex"
 	"time"
 
 	"chromaqua/core/advice"
@@ -32,6 +33,12 @@ type watchKey struct {
 
 // PieceID is the id of the piece that is laid out.
 func (l *Laid) PieceID() string { return cmp.Or(l.Rev.Piece, card.ThePanel) }
+
+// PlanName names in addresses all that the plan of the card depends on.
+func (l *Laid) PlanName() string {
+	k := digestOf([]any{l.key.card, l.key.revision, l.key.epoch, l.key.bench[:]})
+	return hex.EncodeToString(k[:6])
+}
 
 // Watches looks a card over, with what it silences.
 func (d *Desk) Watches(l *Laid) []advice.Watch {

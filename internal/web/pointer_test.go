@@ -101,10 +101,10 @@ func TestLookingAheadAndPicking(t *testing.T) {
 	b.Waits(`document.getElementById("readout").textContent === "before the first wash"`)
 	move("s.max")
 	assert.Equal(t, whole, colour())
-	b.Waits(`/after step/.test(document.getElementById("readout").textContent)`)
+	b.Waits(`document.getElementById("readout").textContent === "All is painted and dry"`)
 	// Halfway some cells of an area are ahead of the others, in colours of their own.
 	ahead := webtest.Eval[int](b, `(() => { const s = document.querySelector("[data-ahead]"); let most = 0;
-		for (let i = 0; i <= +s.max; i++) { s.value = i; s.dispatchEvent(new Event("input", { bubbles: true }));
+		for (let i = 0; i <= +s.max; i += 0.5) { s.value = i; s.dispatchEvent(new Event("input", { bubbles: true }));
 			const own = [...document.querySelectorAll("path.ahead")];
 			if (own.some((p) => getComputedStyle(p).fill === getComputedStyle(p.parentNode).fill)) return -1;
 			most = Math.max(most, own.length); }

@@ -32,6 +32,7 @@ type View struct {
 	Left        []tick
 	Paper       string // its colour
 	LineURL     string // "" without a line
+	Painted     string // address of the picture of its washes, "" where nothing is painted
 	Masked      *Box   // of the panel within its masked border
 	Groups      []group
 	OnMass      []group      // what is painted on the mass of a solid
@@ -284,6 +285,9 @@ func New(l *desk.Laid) View {
 		return v
 	}
 	v.LineURL = page.CardAddress(l.Rev.Address(), "line.png") + "?v=" + desk.ReadingKeyOf(c).Short()
+	if l.Plan.Err == nil && c.Painted() {
+		v.Painted = page.CardAddress(l.Rev.Address(), "painted.jpg") + "?v=" + l.PlanName()
+	}
 	v.Groups, v.Words = groupsOf(l), wordsOf(&c.Work)
 	v.OnMass = onMass(l, v.Groups)
 	v.overlay(l)
@@ -374,8 +378,8 @@ func SixColours(l panel.Look) string {
 
 // Ahead is the goes of a card, for the board to be shown as it is after each.
 type Ahead struct {
-	Steps  string // "area wash cells|label" by step, a line each: what the step paints
-	Washes int
+	Steps   string // "area wash start end cells|label" by step, a line each: what it paints, and when, s
+	Minutes int    // until the last is laid
 }
 
 // cellSize words the size of a cell.
@@ -426,23 +430,3 @@ func markOf(l *desk.Laid, at lineart.Point, text, area string) Mark {
 	k := min(1, max(w, h)/80) // small pieces have small marks
 	return Mark{Scale: k, X: math.Min(w-4, math.Max(4, at.X)), Y: math.Min(h-4, math.Max(4, at.Y)), R: 2.6, Text: text, Area: area}
 }
-
-// Box is a place, mm.
-type Box struct{ X, Y, W, H float64 }
-
-// Line is a straight line, mm.
-type Line struct{ X1, Y1, X2, Y2 float64 }
-
-// At is the box of that corner and size.
-func At(x, y, w, h float64) Box { return Box{x, y, w, h} }
-
-// Between is the line from one point to the other.
-func Between(x1, y1, x2, y2 float64) Line { return Line{x1, y1, x2, y2} }
-
-// CX and CY are the middle of the box.
-func (b Box) CX() float64 { return b.X + b.W/2 }
-func (b Box) CY() float64 { return b.Y + b.H/2 }
-
-// Right and Bottom are its far edges.
-func (b Box) Right() float64  { return b.X + b.W }
-func (b Box) Bottom() float64 { return b.Y + b.H }

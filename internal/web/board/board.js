@@ -1,6 +1,8 @@
 // The board: pointing at cells and choosing them. Stations that do more with it listen
 // for themselves. Only geometry under the pointer is computed here.
 
+import * as painted from "./painted.js";
+
 let chosen = new Set();
 let here = 0; // the cell the arrow keys stand on
 let last = 0; // the cell chosen last
@@ -70,6 +72,8 @@ export function restore(kept) {
   if (b && hand) { hand.checked = true; b.dataset.tool = held; }
   if (kept?.more) document.querySelector(".watches details")?.setAttribute("open", "");
   for (const id of kept?.open ?? []) document.getElementById(id)?.setAttribute("open", "");
+  painted.fresh();
+  painted.show();
   if (kept?.focused) svg()?.focus({ preventScroll: true });
   for (const id of chosen) if (!cell(id)) chosen.delete(id);
   draw();
@@ -94,6 +98,8 @@ export function listen() {
 
 /** Gives a board the colours of another that differs in nothing else. */
 export function recolour(now, next) {
+  const [from, to_] = [next, now].map((s) => s.closest(".board"));
+  if (from?.dataset.painted) to_.dataset.painted = from.dataset.painted; else delete to_?.dataset.painted;
   const coloured = ".area, .tone, .trace, .stroke";
   const to = now.querySelectorAll(coloured);
   next.querySelectorAll(coloured).forEach((el, i) => {

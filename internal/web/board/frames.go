@@ -39,3 +39,23 @@ func coverPath(m *card.Image, o lineart.Outline) string {
 	}
 	return desk.PathOf(o)
 }
+
+// Box is a place, mm.
+type Box struct{ X, Y, W, H float64 }
+
+// Line is a straight line, mm.
+type Line struct{ X1, Y1, X2, Y2 float64 }
+
+// At is the box of that corner and size.
+func At(x, y, w, h float64) Box { return Box{x, y, w, h} }
+
+// Between is the line from one point to the other.
+func Between(x1, y1, x2, y2 float64) Line { return Line{x1, y1, x2, y2} }
+
+// CX and CY are the middle of the box.
+func (b Box) CX() float64 { return b.X + b.W/2 }
+func (b Box) CY() float64 { return b.Y + b.H/2 }
+
+// Right and Bottom are its far edges.
+func (b Box) Right() float64  { return b.X + b.W }
+func (b Box) Bottom() float64 { return b.Y + b.H }

@@ -38,23 +38,26 @@ func (p *Pictures) Of(rev *store.Revision) ([]byte, error) {
 	if svg, ok := p.kept.Get(key); ok {
 		return svg, nil
 	}
-	svg, known, err := p.Draw(rev)
+	svg, known, err := p.Draw(rev, nil)
 	if err == nil && (known || !rev.Card.Begun()) {
 		p.kept.Add(key, svg)
 	}
 	return svg, err
 }
 
-// Draw draws the picture of a card, stored or not, and says whether its cells are
-// known.
-func (p *Pictures) Draw(rev *store.Revision) (svg []byte, known bool, err error) {
+// Draw draws the picture of a card, stored or not, and says whether its cells are known. Its
+// washes are as in a JPEG of them, in flat tones when that is nil.
+func (p *Pictures) Draw(rev *store.Revision, washes []byte) (svg []byte, known bool, err error) {
 	l := p.desk.LayPicture(rev, picturePatience)
 	v := struct {
 		View
-		Line template.URL // the line as a data address: an image may not load others
+		Line, Washes template.URL // as data addresses: an image may not load others
 	}{View: New(l)}
 	if l.Board != nil {
 		v.Line = template.URL("data:image/png;base64," + base64.StdEncoding.EncodeToString(l.Reading.Line))
+	}
+	if washes != nil {
+		v.Washes = template.URL("data:image/jpeg;base64," + base64.StdEncoding.EncodeToString(washes))
 	}
 	var buf bytes.Buffer
 	err = p.pages.Execute(&buf, "panel.svg.html", v)

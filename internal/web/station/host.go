@@ -14,6 +14,7 @@ import (
 
 	"chromaqua/internal/bench"
 	"chromaqua/internal/desk"
+	"chromaqua/internal/easel"
 	"chromaqua/internal/store"
 	"chromaqua/internal/web/board"
 	"chromaqua/internal/web/page"
@@ -28,6 +29,7 @@ type Host struct {
 	*desk.Desk
 	Pictures *board.Pictures
 	Benches  *bench.Benches
+	Easel    *easel.Easel
 	stations []Station
 	edits    map[string]Edit
 	kept     *lru.Cache[pageKey, []byte]
@@ -35,7 +37,7 @@ type Host struct {
 
 // NewHost returns a host of stations, in the order of the work.
 func NewHost(p *page.Pages, d *desk.Desk, b *bench.Benches, entries []Entry) *Host {
-	h := &Host{Pages: p, Desk: d, Benches: b, Pictures: board.NewPictures(p, d), edits: map[string]Edit{}, kept: desk.Cache[pageKey, []byte](keptPages)}
+	h := &Host{Pages: p, Desk: d, Benches: b, Pictures: board.NewPictures(p, d), Easel: easel.New(d), edits: map[string]Edit{}, kept: desk.Cache[pageKey, []byte](keptPages)}
 	h.takeEdits(h.ownEdits())
 	for _, e := range entries {
 		st := e.New(h)
@@ -72,6 +74,8 @@ func (h *Host) Routes(r chi.Router) {
 	r.Get("/rules", h.Handle(h.rules))
 	r.Get("/line.png", h.Handle(h.linePicture))
 	r.Get("/panel.svg", h.Handle(h.panelPicture))
+	r.Get("/painted.jpg", h.Handle(h.painted(h.sendPainted)))
+	r.Get("/painted.svg", h.Handle(h.painted(h.sendFramed)))
 	r.Get("/reading", h.Handle(h.readingState))
 	r.Post("/reading/{do}", h.Handle(h.readingControl))
 	r.Post("/edit", h.Handle(h.edit))

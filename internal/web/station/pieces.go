@@ -13,6 +13,7 @@ import (
 type PieceTab struct {
 	ID, Name, Address string
 	Picture           string // address of its picture
+	Painted           string // and of its washes, "" where nothing is painted
 	Current           bool
 	Size              length.Size
 	Many              int
@@ -28,6 +29,9 @@ func (h *Host) piecesOf(rev *store.Revision) (out []PieceTab) {
 		}
 		t.Address, t.Current = at.Address(), at.Piece == rev.Piece
 		t.Picture = fmt.Sprintf("%s?v=%d", page.CardAddress(t.Address, "panel.svg"), rev.Seq)
+		if at.Card.Painted() {
+			t.Painted = fmt.Sprintf("%s?v=%d&dpi=60", page.CardAddress(t.Address, "painted.svg"), rev.Seq)
+		}
 		out = append(out, t)
 	}
 	return out

@@ -95,6 +95,7 @@ func (p *place) Routes(r chi.Router) {
 	r.Get("/ways", p.host.Handle(p.waysPage))
 	r.Post("/ways", p.host.Handle(p.keepWay))
 	r.Get("/way.svg", p.host.Handle(p.wayPicture))
+	r.Get("/washes.svg", p.host.Handle(p.wayPainted))
 	r.Get("/similar", p.host.Handle(p.similarCells))
 	r.Get("/palette.gpl", p.host.Handle(p.palette))
 	r.Post("/palette", p.host.Handle(p.importPalette))

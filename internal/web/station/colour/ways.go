@@ -12,8 +12,10 @@ import (
 	"chromaqua/core/change"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
+	"chromaqua/core/wash"
 	"chromaqua/core/wording"
 	"chromaqua/internal/desk"
+	"chromaqua/internal/easel"
 	"chromaqua/internal/store"
 	"chromaqua/internal/web/page"
 	"chromaqua/internal/web/station"
@@ -33,7 +35,8 @@ type waysView struct {
 
 type wayView struct {
 	Words   string
-	Picture string
+	Picture string            // address of the flat look
+	Painted string            // and of the washes
 	Values  map[string]string // as a form sends it; nil for the card as it is
 }
 
@@ -112,7 +115,7 @@ func (p *place) showWays(w http.ResponseWriter, r *http.Request, rev *store.Revi
 	}
 	show := func(way panel.Way) wayView {
 		x := wayView{Words: way.Words(rev.Card, names), Values: valuesOf(way)}
-		x.Picture = picture("way.svg", x.Values)
+		x.Picture, x.Painted = picture("way.svg", x.Values), picture("washes.svg", x.Values)
 		return x
 	}
 	if len(rev.Card.Areas) > 0 {
@@ -120,7 +123,7 @@ func (p *place) showWays(w http.ResponseWriter, r *http.Request, rev *store.Revi
 			v.Begun = append(v.Begun, show(panel.Way{Start: n + 1}))
 		}
 	}
-	v.Ways = append(v.Ways, wayView{Words: "as it is", Picture: picture("panel.svg", nil)})
+	v.Ways = append(v.Ways, wayView{Words: "as it is", Picture: picture("panel.svg", nil), Painted: picture("painted.svg", nil) + thumb})
 	var ways []panel.Way
 	if v.Way.From != "" && v.Way.To != "" {
 		ways = append(ways, v.Way)
@@ -185,15 +188,18 @@ func (p *place) keepWay(w http.ResponseWriter, r *http.Request) error {
 	return nil
 }
 
-// wayPicture serves the finished panel in another colouring.
-func (p *place) wayPicture(w http.ResponseWriter, r *http.Request) error {
+// thumb asks for a small picture with its line.
+const thumb = "&dpi=90"
+
+// recoloured is a card in another colouring, which is not stored.
+func (p *place) recoloured(r *http.Request) (*store.Revision, error) {
 	rev, err := p.host.Revision(r)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	names, err := p.names(r.Context())
 	if err != nil {
-		return err
+		return nil, err
 	}
 	way, err := wayOf(r)
 	if err == nil {
@@ -204,9 +210,43 @@ func (p *place) wayPicture(w http.ResponseWriter, r *http.Request) error {
 		err = rev.Card.Check()
 	}
 	if err != nil {
-		return page.Refused(err)
+		return nil, page.Refused(err)
 	}
-	svg, known, err := p.host.Pictures.Draw(rev)
+	return rev, nil
+}
+
+// wayPainted serves the panel in another colouring, painted.
+func (p *place) wayPainted(w http.ResponseWriter, r *http.Request) error {
+	rev, err := p.recoloured(r)
+	if err != nil {
+		return err
+	}
+	studio, err := p.host.Studio(r.Context(), 0)
+	if err != nil {
+		return err
+	}
+	q, err := p.host.Easel.Draft(r.Context(), rev.Card, studio.Bench)
+	if err != nil {
+		return err
+	}
+	washes, err := p.host.Easel.JPEG(r.Context(), q, easel.Look{At: wash.Dry, DPI: 90})
+	if err != nil {
+		return err
+	}
+	svg, _, err := p.host.Pictures.Draw(rev, washes)
+	if err != nil {
+		return err
+	}
+	return station.SendPicture(w, svg)
+}
+
+// wayPicture serves the finished panel in another colouring.
+func (p *place) wayPicture(w http.ResponseWriter, r *http.Request) error {
+	rev, err := p.recoloured(r)
+	if err != nil {
+		return err
+	}
+	svg, known, err := p.host.Pictures.Draw(rev, nil)
 	if err != nil {
 		return err
 	}

@@ -26,6 +26,7 @@ type photoView struct {
 	Of             string // the piece it shows
 	Picture        string // its address
 	Planned        string // that of the planned panel
+	AsWashes       string // and of it painted
 }
 
 // photosOf are the photos of one making, of those of the card.
@@ -36,7 +37,7 @@ func photosOf(all []store.Photo, c *card.Card, address func(piece string) string
 			continue
 		}
 		v := photoView{Photo: *p, Reading: album.ReadingOf(p), Of: c.PieceName(p.Piece), Picture: page.CardAddress(address(card.ThePanel), "photos/"+strconv.FormatInt(p.ID, 10)+".jpg")}
-		v.Planned = page.CardAddress(address(p.Piece), "panel.svg")
+		v.Planned, v.AsWashes = page.CardAddress(address(p.Piece), "panel.svg"), page.CardAddress(address(p.Piece), "painted.svg")+"?dpi=100"
 		out = append(out, v)
 	}
 	return out

@@ -6,12 +6,14 @@ import (
 	"embed"
 	"fmt"
 	"html/template"
+	"math"
 	"strings"
 
 	"github.com/go-chi/chi/v5"
 
 	"chromaqua/core/card"
 	"chromaqua/core/change"
+	"chromaqua/core/order"
 	"chromaqua/core/steps"
 	"chromaqua/core/wording"
 	"chromaqua/internal/desk"
@@ -89,16 +91,19 @@ func (*place) Edits() []station.Edit {
 // Routes adds nothing to the page.
 func (*place) Routes(chi.Router) {}
 
-// aheadOf lists the goes on a piece in the order they are laid; of several cards, on the
+// aheadOf lists the goes on a piece in the order they are laid, with their times; of several cards, on the
 // first.
 func aheadOf(p *desk.Planned, piece string) *board.Ahead {
 	var lines []string
+	last := order.Seconds(0)
 	for _, t := range p.Plan.Turns(p.Schedule) {
 		st := &p.Plan.Steps[t.Step]
 		if st.On == nil || t.Copies[0] > 0 || st.On.Wash == steps.Wetting || st.Item > 0 || p.Plan.Pieces[st.Piece].ID != piece {
 			continue
 		}
-		lines = append(lines, fmt.Sprintf("%d %d %s|after step %d, %s", st.On.Area+1, st.On.Wash+1, page.CellList(st.Cells), t.Number, st.Title))
+		o := p.Schedule.Ops[t.Placed[0]]
+		lines = append(lines, fmt.Sprintf("%d %d %d %d %s|step %d, %s", st.On.Area+1, st.On.Wash+1, o.Start, o.End, page.CellList(st.Cells), t.Number, st.Title))
+		last = max(last, o.End)
 	}
-	return &board.Ahead{Steps: strings.Join(lines, "\n"), Washes: len(lines)}
+	return &board.Ahead{Steps: strings.Join(lines, "\n"), Minutes: int(math.Ceil(float64(last)/60)) + 1}
 }

@@ -26,7 +26,7 @@ func TestTheOrderStation(t *testing.T) {
 		assert.Contains(t, body, want)
 	}
 	assert.Equal(t, 1, strings.Count(body, "Very hot air"), "the caution once, where heat is first used")
-	assert.Contains(t, body, "after step", "looking ahead goes go by go")
+	assert.Contains(t, body, "|step ", "looking ahead goes go by go")
 	assert.Contains(t, st.Get("/cards/1/bench").Body, ">1a</text>", "the same letters on the sheet")
 
 	edit("edit", "area-meet", "area", "a1", "meet", "loose")

@@ -1,0 +1,126 @@
+package change
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"slices"
+
+	"chromaqua/core/card"
+	"chromaqua/core/lineart"
+	"chromaqua/core/panel"
+	"chromaqua/core/wording"
+)
+
+// Sun moves the light.
+type Sun struct {
+	Sun card.Sun `json:"sun"`
+}
+
+// Do moves it.
+func (s Sun) Do(c *card.Card) (Done, error) {
+	c.Shadows.Sun = s.Sun
+	return Done{Says: "light from " + string(s.Sun.Or())}, nil
+}
+
+// ShadowsQuiet takes no proposal by itself, or takes the sure ones again.
+type ShadowsQuiet struct {
+	Quiet bool `json:"quiet"`
+}
+
+// Do says so.
+func (s ShadowsQuiet) Do(c *card.Card) (Done, error) {
+	c.Shadows.Quiet = s.Quiet
+	if s.Quiet {
+		return Done{Says: "shadows only where you say so"}, nil
+	}
+	return Done{Says: "shadows where the drawing is sure of them"}, nil
+}
+
+// Darks takes what the drawing proposes for cells, or lets them be without.
+type Darks struct {
+	needsCells
+	Cells CellList      `json:"cells"`
+	Area  string        `json:"area"` // all cells of one, instead
+	Kind  card.DarkKind `json:"kind"`
+}
+
+// On says so.
+func (d Darks) On(b *panel.Board) (Done, error) {
+	cells, err := d.Cells.ids()
+	if err != nil {
+		return Done{}, err
+	}
+	for _, a := range b.Areas {
+		if a.ID == d.Area {
+			cells = append(cells, a.Cells...)
+		}
+	}
+	cells = slices.DeleteFunc(cells, func(id int) bool { return id < 1 || id > len(b.Cells) })
+	if len(cells) == 0 {
+		return Done{}, errors.New("tap the cells whose shadows are meant first")
+	}
+	if d.Kind != card.Proposed && d.Kind != card.NoDark {
+		return Done{}, fmt.Errorf("%q is nothing that a dark can be", string(d.Kind))
+	}
+	for _, id := range cells {
+		setDark(b, card.Dark{Cell: b.SpotOf(id), Kind: d.Kind})
+	}
+	what := "shadows as proposed on "
+	if d.Kind == card.NoDark {
+		what = "no shadows on "
+	}
+	return Done{Says: what + wording.Count(len(cells), "cell")}, nil
+}
+
+// DarkTo drags the dark of a cell to a place, mm; of all cells of its area that are alike,
+// when they go along, turned as far from their own middles.
+type DarkTo struct {
+	needsCells
+	Cell  int     `json:"cell"`
+	X     float64 `json:"x"`
+	Y     float64 `json:"y"`
+	Alike bool    `json:"alike"`
+}
+
+// On drags it.
+func (d DarkTo) On(b *panel.Board) (Done, error) {
+	if d.Cell < 1 || d.Cell > len(b.Cells) {
+		return Done{}, fmt.Errorf("there is no cell %d on this piece; the line was changed meanwhile", d.Cell)
+	}
+	if math.IsNaN(d.X+d.Y) || math.IsInf(d.X+d.Y, 0) {
+		return Done{}, errors.New("this is no place on the piece")
+	}
+	cell := &b.Cells[d.Cell-1]
+	dx, dy := d.X-cell.Label.X, d.Y-cell.Label.Y
+	if far := math.Hypot(dx, dy); far > 3*math.Sqrt(cell.AreaMM2) {
+		return Done{}, errors.New("drag the dark to a place within its cell")
+	}
+	darkAt(b, d.Cell, lineart.Point{X: d.X, Y: d.Y})
+	n := 1
+	if a, owned := b.AreaOf(d.Cell); owned && d.Alike {
+		for _, id := range b.Areas[a].Cells {
+			if id == d.Cell || id > len(b.Cells) {
+				continue
+			}
+			o := &b.Cells[id-1]
+			k := o.InscribedMM / max(0.1, cell.InscribedMM)
+			darkAt(b, id, lineart.Point{X: o.Label.X + k*dx, Y: o.Label.Y + k*dy})
+			n++
+		}
+	}
+	return Done{Says: "the dark of " + wording.Count(n, "cell") + " moved"}, nil
+}
+
+// darkAt puts the dark of a cell at a place, mm.
+func darkAt(b *panel.Board, id int, p lineart.Point) {
+	spot := b.SpotOf(id)
+	setDark(b, card.Dark{Cell: spot, Kind: card.Moved, At: b.UVOn(spot.On, p)})
+}
+
+// setDark says something of a cell in place of what was said.
+func setDark(b *panel.Board, d card.Dark) {
+	s := &b.Card.Shadows
+	s.Darks = slices.DeleteFunc(s.Darks, func(o card.Dark) bool { return o.Cell.On == d.Cell.On && o.Cell.UV == d.Cell.UV })
+	s.Darks = append(s.Darks, d)
+}

@@ -1,0 +1,114 @@
+// Paint: washes as they run and dry, drawn by the program, in place of flat tones. The flat
+// look is there at once; the painted one takes its place when it has come.
+
+const remembered = "flat look"; // in this browser
+
+/** Whether washes are shown as paint. */
+export const paints = () => { try { return localStorage.getItem(remembered) !== "yes"; } catch { return true; } };
+
+let asked = ""; // the address of the picture that is on its way, or there
+let moment = ""; // which moment is shown: "" for dry, "&step=3", "&at=600"
+
+/** Shows the board as paint, where something is painted on it and that is wanted. */
+export function show() {
+  const board = document.getElementById("board"), image = board?.querySelector(".painted");
+  for (const box of document.querySelectorAll("[data-paints]")) box.checked = paints();
+  thumbs();
+  if (!image) return;
+  if (!board.dataset.painted || !paints()) {
+    asked = "";
+    delete board.dataset.paint;
+    return;
+  }
+  const look = board.dataset.look === "wet" && !moment ? "&look=wet" : "";
+  const of = board.dataset.painted + moment + look;
+  if (of === asked && board.dataset.paint) return void came();
+  if (of !== asked && !moment) delete board.dataset.paint; // at once; through time the last picture stays until the next is there
+  asked = of;
+  const room = image.getBoundingClientRect(), mm = +image.getAttribute("width");
+  const fine = (room.width * devicePixelRatio) / (mm / 25.4) > 190;
+  load(of, image, board, () => { if (fine && !moment) load(`${of}&dpi=300`, image, board); });
+}
+
+const came = () => { for (const done of arrived.splice(0)) done(); };
+
+/** Loads a picture of the board and shows it, unless another was asked for meanwhile. */
+function load(address, image, board, then) {
+  const of = asked, coming = new Image();
+  coming.onload = () => {
+    if (of !== asked || !board.isConnected) return;
+    image.setAttribute("href", address);
+    board.dataset.paint = "on";
+    came();
+    then?.();
+  };
+  coming.onerror = () => { if (of === asked) delete board.dataset.paint; came(); };
+  coming.src = address;
+}
+
+let turn = 0;
+
+/** Shows the board at another moment: "&step=3" or "&at=600", "" for dry. It waits until
+    the hand rests; done once the picture has come, or will not. */
+export function at(which) {
+  moment = which;
+  const board = document.getElementById("board");
+  if (!board?.dataset.painted || !paints()) return Promise.resolve();
+  clearTimeout(turn);
+  return new Promise((done) => {
+    turn = setTimeout(() => { arrived.push(done); show(); }, 60);
+    setTimeout(done, 4000);
+  });
+}
+
+const arrived = []; // who waits for the picture
+
+/** What the board shows goes back to dry when another page comes. */
+export function fresh() { moment = ""; asked = ""; }
+
+const waiting = [];
+let busy = 0;
+
+/** Small pictures of cards: those in sight are replaced one after the other. */
+function thumbs() {
+  for (const img of document.querySelectorAll("img[data-painted]")) {
+    if (!paints()) {
+      if (img.dataset.flat) { img.src = img.dataset.flat; delete img.dataset.flat; }
+    } else if (!img.dataset.flat) {
+      img.dataset.flat = img.getAttribute("src");
+      seen.observe(img);
+    }
+  }
+}
+
+const seen = new IntersectionObserver((all) => {
+  for (const { isIntersecting, target } of all) {
+    if (!isIntersecting) continue;
+    seen.unobserve(target);
+    waiting.push(target);
+  }
+  next();
+});
+
+function next() {
+  while (busy < 2 && waiting.length) {
+    const img = waiting.shift(), coming = new Image();
+    if (!img.isConnected || !img.dataset.flat) continue;
+    const done = () => { busy--; next(); };
+    coming.onload = () => { if (img.dataset.flat) { img.src = coming.src; img.dataset.shown = "painted"; } done(); };
+    coming.onerror = done;
+    busy++;
+    coming.src = img.dataset.painted;
+  }
+}
+
+export function listen() {
+  show();
+  document.addEventListener("change", (e) => {
+    if (e.target.matches?.("[data-paints]")) {
+      try { localStorage.setItem(remembered, e.target.checked ? "" : "yes"); } catch { /* it is as it was next time */ }
+      show();
+    }
+    if (e.target.name === "look") show();
+  });
+}
