@@ -15,8 +15,13 @@ const (
 	Graded  Technique = "graded"   // dark above, pale below
 	PullOut Technique = "pull-out" // laid into the shadow side, drawn out with water
 	Glaze   Technique = "glaze"
-	Halo    Technique = "halo"          // at the subject, faded to nothing outwards
-	Shadow  Technique = "ground-shadow" // below, faded to nothing upwards
+
+	Crescent      Technique = "crescent"       // a shadow along the far side that leaves a lit rim
+	CastShadow    Technique = "cast-shadow"    // of what lies over it, with an edge
+	ReservedLight Technique = "reserved-light" // painted round the place where light falls
+
+	Halo   Technique = "halo"          // at the subject, faded to nothing outwards
+	Shadow Technique = "ground-shadow" // below, faded to nothing upwards
 
 	WetOnWet   Technique = "wet-on-wet"
 	Variegated Technique = "variegated" // into the wash below while it is wet, side by side with it

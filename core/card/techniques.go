@@ -40,6 +40,24 @@ var techniques = []Facts{
 		How: "One thin, even pass over the dry layer; do not go back into it.",
 	},
 	{
+		Technique: ReservedLight, When: AnyTime, Tool: PaintedBrush, Rarely: true, Act: Washes, Lies: AsWash,
+		Laid: drying.FlatWash, Left: drying.FlatWash, Share: 1, Slow: twice,
+		Runs: In, Thin: 0.05,
+		How: "Look first where light falls, paint round that place, and soften one side of its edge with a damp brush.",
+	},
+	{
+		Technique: Crescent, When: AnyTime, Tool: PaintedBrush, Rarely: true, Act: Washes, Lies: AsWash,
+		Laid: drying.FlatWash, Left: drying.PulledOut, Share: 1, Slow: drawnOut,
+		Runs: Corner, Thin: 0.04,
+		How: "On the side away from the light lay a crescent that stays off the line, so that a lit rim is left; draw its inner edge out with a damp brush.",
+	},
+	{
+		Technique: CastShadow, When: OnceDry, Tool: PaintedBrush, Rarely: true, Act: Washes, Lies: AsWash,
+		Laid: drying.Glaze, Left: drying.Glaze, Share: 1, Slow: 1,
+		Runs: Corner, Thin: 0.04,
+		How: "Beside what lies over it, one glaze in the shape of its shadow, with a crisp edge; soften nothing.",
+	},
+	{
 		Technique: LinePull, When: AnyTime, Tool: CleanWater, Rarely: true, Act: Wets, Lies: AsWash,
 		Laid: drying.PulledOut, Left: drying.PulledOut, Share: 1, Slow: drawnOut,
 		Runs: In, Thin: 0.2, Takes: Taking{Least: 1}, Pulls: true,

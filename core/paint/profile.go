@@ -193,6 +193,42 @@ func (g *ground) patches(share float64) *wash.Amount {
 	})
 }
 
+// dark is how dark a place of a cell should be, 0 to 1: as the cell's shadow has it, else to
+// its lower left.
+func (g *ground) dark(x, y float64, l uint16) float64 {
+	if d, ok := g.q.dark[l]; ok {
+		return float64(d.At(x, y))
+	}
+	u, v := g.along(x, y, l)
+	return clamp((1 - u + v) / 2)
+}
+
+// crescent is a shadow on the dark side that leaves a lit rim along the line.
+func (g *ground) crescent() *wash.Amount {
+	return g.amount("crescent", func(x, y float64, l uint16) float32 {
+		deep, e := g.depth(l), g.edge(x, y)
+		rim := min(1, max(0.35, 0.18*deep))
+		band := smooth((e-rim)/0.25) * (1 - smooth((e-rim-0.45*deep)/(0.3*deep)))
+		return float32(1.1 * smooth((g.dark(x, y, l)-0.42)/0.25) * band)
+	})
+}
+
+// cast is the shadow of what lies over a cell, with an edge.
+func (g *ground) cast() *wash.Amount {
+	return g.amount("cast", func(x, y float64, l uint16) float32 {
+		return float32(smooth((g.dark(x, y, l) - 0.52) / 0.07))
+	})
+}
+
+// reserved is all but the place where light falls.
+func (g *ground) reserved() *wash.Amount {
+	return g.amount("reserved", func(x, y float64, l uint16) float32 {
+		at, r := g.lightPlace(l)
+		sides := 0.25 + 0.75*clamp(0.5-(x-at.X+y-at.Y)/(2.8*r)) // crisp towards the light, softened away from it
+		return float32(smooth((math.Hypot(x-at.X, (y-at.Y)*1.15) - 0.55*r) / max(0.25, sides*0.5*r)))
+	})
+}
+
 // dabs are where light falls on each cell.
 func (g *ground) dabs() (out []wash.Disc) {
 	for _, l := range g.cells {

@@ -63,6 +63,12 @@ func (q *Painting) technique(st *steps.Step, a *panel.Area, w *card.Wash, g *gro
 	case f.When == card.WhileWet:
 		q.intoWet(f, wet, g, s)
 		return
+	case f.Technique == card.Crescent:
+		s.Amount = g.crescent()
+	case f.Technique == card.CastShadow:
+		s.Amount = g.cast()
+	case f.Technique == card.ReservedLight:
+		s.Amount = g.reserved()
 	default:
 		s.Tilt = f.Technique == card.Graded
 		s.Amount = g.grade(f.Runs, f.Thin)

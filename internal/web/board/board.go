@@ -47,6 +47,7 @@ type View struct {
 	Corrections []Correction // drawn over the line
 	Frames      []Frame      // of images that can be taken hold of
 	Ahead       *Ahead       // nil when there is no order
+	Shadows     *Shadows     // nil where none are shown
 	Marks       []Mark
 	Chooses     bool   // cells are chosen on it
 	Tools       []Tool // of the pointer, the first in hand
@@ -83,6 +84,9 @@ func (v *View) name() string {
 	}
 	h := fnv.New64a()
 	fmt.Fprintln(h, v.Chooses, v.Tools, v.LineURL, v.W, v.H, v.Unit, v.Paper, v.Masked, v.Marks, v.Leaks, v.Corrections, v.Frames, v.Words, v.Kept, len(v.Fronts))
+	if v.Shadows != nil {
+		fmt.Fprintln(h, *v.Shadows)
+	}
 	for _, f := range v.Fronts {
 		fmt.Fprintln(h, *f)
 	}

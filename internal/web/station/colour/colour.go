@@ -42,7 +42,7 @@ func (*place) About() station.About {
 // Show shows the areas and their washes.
 func (*place) Show(v *station.Visit) error {
 	b := &v.Page.Board
-	b.Tools = []board.Tool{{ID: "choose", Name: "Box", Key: "x"}, {ID: "lasso", Name: "Lasso", Key: "o"}, {ID: "zone", Name: "Zone", Key: "z"}}
+	b.Tools = []board.Tool{{ID: "choose", Name: "Box", Key: "x"}, {ID: "lasso", Name: "Lasso", Key: "o"}, {ID: "zone", Name: "Zone", Key: "z"}, {ID: "dark", Name: "Shadow", Key: "h"}}
 	b.Chooses, b.Says = true, "Tap cells to choose them, tap again to let go; a drag takes all in its box."
 	if v.Laid.Board == nil {
 		v.WithoutBoard()
@@ -51,6 +51,10 @@ func (*place) Show(v *station.Visit) error {
 	shown := viewOf(v.Laid, v.Studio.Own, v.Page.Open, v.Page.Nth)
 	b.Marks = board.MarksOf(v.Laid, func(i int) string { return strconv.Itoa(i + 1) })
 	v.Page.View = shown
+	b.Shadows = board.ShadowsOf(v.Laid)
+	if shown.Shadows = b.Shadows; b.Shadows == nil {
+		b.Tools = b.Tools[:len(b.Tools)-1]
+	}
 	if v.Page.Open == "" {
 		return nil
 	}
@@ -66,6 +70,7 @@ func (p *place) Edits() []station.Edit {
 		change.ForgetLost{}, change.Focal{}, change.Grey{}, change.Meet{}, change.Join{}, change.AddWash{}, change.RemoveWash{}, change.MoveWash{},
 		change.LayAs{}, change.Over{}, change.DrawAgain{}, change.Pull{}, change.Strength{}, change.Dip{}, change.Recipe{}, change.SameWashes{}, change.PaintAlike{},
 		change.Wanted{}, change.PaintGeneric{}, change.NewZone{}, change.NewZoneIn{}, change.ZoneEnds{}, change.RemoveZone{}, change.Lie{},
+		change.Sun{}, change.ShadowsQuiet{}, change.Darks{}, change.DarkTo{},
 	),
 		station.Edit{Name: change.NameOf(change.PaintMeasured{}), Do: p.useMeasured},
 		station.Edit{Name: change.NameOf(change.NewAreas{}), Do: gatherAlike},

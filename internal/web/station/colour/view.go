@@ -30,6 +30,7 @@ type view struct {
 	Rare       []card.TechniqueGroup // behind the usual ones
 	Wanted     *wantedView
 	Judgement  *panel.Judgement
+	Shadows    *board.Shadows  // where the cells are dark, nil where that is not known
 	Measured   []card.Measured // paints of the maker's it could be painted with
 	Free       int             // cells that belong to no area, the outside not counted
 	Shapes     []card.Shape

@@ -1,0 +1,100 @@
+package board
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+
+	"chromaqua/core/card"
+	"chromaqua/core/paint"
+	"chromaqua/core/panel"
+	"chromaqua/core/shading"
+	"chromaqua/internal/desk"
+)
+
+// Shadows are where light comes from, and where the cells are dark.
+type Shadows struct {
+	X, Y  float64 // of the sun, mm
+	Sun   card.Sun
+	Suns  []SunAt
+	Darks []Dark
+	Taken int
+	Last  int // the highest cell
+}
+
+// SunAt is a place where the sun may stand, mm.
+type SunAt struct {
+	Sun  card.Sun
+	X, Y float64
+}
+
+// Dark is the dark of a cell on the picture, mm.
+type Dark struct {
+	Cell         int
+	X, Y, LX, LY float64
+	Taken, Sure  bool
+	Says         string
+}
+
+// ShadowsOf are those of the piece at hand; nil where its cells are not known.
+func ShadowsOf(l *desk.Laid) *Shadows {
+	if l.Board == nil || l.Reading == nil {
+		return nil
+	}
+	v := &Shadows{Sun: l.Board.Card.Shadows.Sun.Or()}
+	w, h := l.Rev.Card.PanelSize().W.MM(), l.Rev.Card.PanelSize().H.MM()
+	for _, s := range card.Suns() {
+		sin, cos := math.Sincos(s.Degrees() * math.Pi / 180)
+		k := 1 / max(math.Abs(sin), math.Abs(cos))
+		const inset = 5 // mm within the edge
+		at := SunAt{s, w/2 + k*sin*(w/2-inset), h/2 - k*cos*(h/2-inset)}
+		if v.Suns = append(v.Suns, at); s == v.Sun {
+			v.X, v.Y = at.X, at.Y
+		}
+	}
+	for id, s := range paint.Shadows(l.Board) {
+		d := Dark{Cell: id, X: s.Dark.X, Y: s.Dark.Y, LX: s.Light.X, LY: s.Light.Y, Taken: s.Taken, Sure: s.Said || s.Confidence >= shading.Sure}
+		d.Says = upperFirst(darkWords(l.Board, s))
+		v.Last = max(v.Last, id)
+		if v.Darks = append(v.Darks, d); s.Taken {
+			v.Taken++
+		}
+	}
+	slices.SortFunc(v.Darks, func(a, b Dark) int { return cmp.Compare(a.Cell, b.Cell) })
+	return v
+}
+
+func upperFirst(s string) string {
+	if s == "" {
+		return s
+	}
+	return string(s[0]-'a'+'A') + s[1:]
+}
+
+// darkWords says why a cell is dark where it is, and what becomes of it.
+func darkWords(b *panel.Board, s paint.Shadow) string {
+	other := "what lies beside it"
+	if s.Other > 0 {
+		if a := b.HolderOf(s.Other); a != nil {
+			other = a.Name
+		} else {
+			other = fmt.Sprintf("cell %d", s.Other)
+		}
+	}
+	why := map[shading.Reason]string{
+		shading.Hatched: "the drawing is hatched here", shading.Dotted: "the drawing is dotted here", shading.Stroked: "a stroke or two are drawn here",
+		shading.LiesUnder: "it lies under " + other, shading.AtMiddle: "it lies under the middle, " + other, shading.Joins: "it joins " + other + " here",
+		shading.Fold: "a fold beside " + other, shading.FromLight: "it is away from the light", shading.LikeRing: "as its like round " + other, shading.Said: "you put it here",
+	}[s.Reason]
+	what := "a guess, not painted; tap to take it"
+	switch {
+	case s.Taken:
+		what = "dark where a wash is pulled out; drag it, or tap to do without"
+	case s.Said:
+		what = "no shadow; tap to have it"
+	case s.Confidence >= shading.Sure:
+		what = "not taken; tap to take it"
+	}
+	return why + ": " + what
+}
