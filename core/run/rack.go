@@ -1,6 +1,7 @@
 package run
 
 import (
+	"chromaqua/core/drying"
 	"slices"
 
 	"chromaqua/core/order"
@@ -115,4 +116,26 @@ func (s *State) Known(op int) (n int, lo, hi float64) {
 	b := s.air[s.Ops[op].paper]
 	lo, hi = b.Range()
 	return b.N, lo, hi
+}
+
+// Done is what has been done to one card so far, as a schedule of its own plan: with the times
+// at which it was done, the step at hand up to now, and what is dry already dried by now.
+// What repairs have added is no step of that plan and is left out.
+func (s *State) Done(card int) *order.Schedule {
+	out := &order.Schedule{}
+	for op, c := range s.coats {
+		o := &s.Ops[op]
+		if c == nil || c.skipped || o.Card != card || o.Again != nil {
+			continue
+		}
+		out.Ops = append(out.Ops, order.Placed{Op: o.Step.ID, Start: c.start, End: c.end})
+		if d, ok := s.Coat(op); ok && d.Stage >= drying.TouchDry && s.Now > c.end && o.washed {
+			out.Heat = append(out.Heat, order.Pass{Start: c.end, End: s.Now, Op: o.Step.ID, For: order.BoneDry})
+		}
+	}
+	if o := &s.Ops[s.doing]; s.isOn && o.Card == card && o.Again == nil {
+		out.Ops = append(out.Ops, order.Placed{Op: o.Step.ID, Start: s.since, End: max(s.Now, s.since+1)})
+	}
+	slices.SortStableFunc(out.Ops, func(a, b order.Placed) int { return int(a.Start - b.Start) })
+	return out
 }

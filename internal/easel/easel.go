@@ -117,6 +117,18 @@ func (e *Easel) Open(ctx context.Context, l *desk.Laid) (*Painting, error) {
 	return p, nil
 }
 
+// Live is a piece of a card on a bench, as far as it is done.
+func (e *Easel) Live(plan *steps.Plan, done *order.Schedule, piece, name string, read *desk.Reading) (*Painting, error) {
+	if p, ok := e.paintings.Get(name); ok {
+		return p, nil
+	}
+	p, err := e.paint(plan, done, piece, name, read)
+	if err == nil {
+		e.paintings.Add(name, p)
+	}
+	return p, err
+}
+
 // Draft is a card that is not stored, with the panel alone.
 func (e *Easel) Draft(ctx context.Context, c *card.Card, bench steps.Bench) (*Painting, error) {
 	read, err := e.desk.Read(ctx, c)

@@ -17,6 +17,7 @@ import (
 
 	running "chromaqua/internal/bench"
 	"chromaqua/internal/desk"
+	"chromaqua/internal/easel"
 	"chromaqua/internal/standin"
 	"chromaqua/internal/store"
 	"chromaqua/internal/web/board"
@@ -60,6 +61,7 @@ type Server struct {
 	log     *slog.Logger
 	desk    *desk.Desk
 	benches *running.Benches
+	easel   *easel.Easel
 	pages   *page.Pages
 	host    *station.Host
 	Door    *door.Door
@@ -81,7 +83,8 @@ func New(s *store.Store, log *slog.Logger, more ...station.Entry) *Server {
 	srv := &Server{log: log, desk: desk.New(s), pages: page.New(log, nav, rooms...)}
 	srv.pages.Copies = s.Copies
 	srv.benches = running.New(srv.desk)
-	srv.host = station.NewHost(srv.pages, srv.desk, srv.benches, stations)
+	srv.easel = easel.New(srv.desk)
+	srv.host = station.NewHost(srv.pages, srv.desk, srv.benches, srv.easel, stations)
 	srv.Door = door.New(srv.pages, s)
 	srv.handler = srv.routes(drawers)
 	return srv
@@ -109,7 +112,7 @@ func (s *Server) routes(drawers []drawer.Entry) http.Handler {
 	r.Get("/lengths", s.pages.Handle(page.Lengths))
 	r.Get("/standin/room.json", standin.ServeRoom)
 	for _, d := range drawers {
-		d.Routes(drawer.Kit{Pages: s.pages, Desk: s.desk, Door: s.Door, Benches: s.benches}, r)
+		d.Routes(drawer.Kit{Pages: s.pages, Desk: s.desk, Door: s.Door, Benches: s.benches, Easel: s.easel}, r)
 	}
 	r.Route("/cards/{card}", s.host.Routes)
 	return r

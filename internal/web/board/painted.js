@@ -102,8 +102,20 @@ function next() {
   }
 }
 
+/** The piece at the live bench, as it should look now. */
+function now() {
+  const image = document.querySelector(".liveboard .painted[data-now]"), board = image?.closest("svg");
+  if (!image || !paints() || image.dataset.asked) return;
+  image.dataset.asked = "yes";
+  const coming = new Image();
+  coming.onload = () => { image.setAttribute("href", coming.src); board.dataset.paint = "on"; };
+  coming.src = image.dataset.now;
+}
+
 export function listen() {
   show();
+  now();
+  if (document.querySelector("[data-live]")) new MutationObserver(now).observe(document.body, { childList: true });
   document.addEventListener("change", (e) => {
     if (e.target.matches?.("[data-paints]")) {
       try { localStorage.setItem(remembered, e.target.checked ? "" : "yes"); } catch { /* it is as it was next time */ }

@@ -12,6 +12,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/internal/bench"
 	"chromaqua/internal/desk"
+	"chromaqua/internal/easel"
 	"chromaqua/internal/store"
 	"chromaqua/internal/web/door"
 	"chromaqua/internal/web/page"
@@ -23,6 +24,7 @@ type Kit struct {
 	*desk.Desk
 	Door    *door.Door
 	Benches *bench.Benches
+	Easel   *easel.Easel
 }
 
 // Entry is a drawer's row in the table of drawers.

@@ -36,8 +36,8 @@ type Host struct {
 }
 
 // NewHost returns a host of stations, in the order of the work.
-func NewHost(p *page.Pages, d *desk.Desk, b *bench.Benches, entries []Entry) *Host {
-	h := &Host{Pages: p, Desk: d, Benches: b, Pictures: board.NewPictures(p, d), Easel: easel.New(d), edits: map[string]Edit{}, kept: desk.Cache[pageKey, []byte](keptPages)}
+func NewHost(p *page.Pages, d *desk.Desk, b *bench.Benches, e *easel.Easel, entries []Entry) *Host {
+	h := &Host{Pages: p, Desk: d, Benches: b, Pictures: board.NewPictures(p, d), Easel: e, edits: map[string]Edit{}, kept: desk.Cache[pageKey, []byte](keptPages)}
 	h.takeEdits(h.ownEdits())
 	for _, e := range entries {
 		st := e.New(h)

@@ -43,6 +43,7 @@ var Entry = drawer.Entry{
 		r.Post("/bench/practice", d.Handle(d.judge))
 		r.Get("/bench/{run:[0-9]+}/trouble", d.Handle(d.trouble))
 		r.Get("/bench/{run:[0-9]+}/calls", d.calls)
+		r.Get("/bench/{run:[0-9]+}/painted.jpg", d.Handle(d.paintedNow))
 	},
 }
 

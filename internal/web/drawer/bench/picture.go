@@ -2,6 +2,7 @@ package bench
 
 import (
 	"encoding/base64"
+	"fmt"
 	"html/template"
 	"slices"
 	"strings"
@@ -23,6 +24,7 @@ type liveBoard struct {
 	Bare   []string // of areas that are painted in part
 	Wet    []overlay
 	Called string
+	Now    string // address of the piece as it should look by now, "" where that is not known
 }
 
 type overlay struct {
@@ -52,6 +54,9 @@ func (d *place) boardOf(b *bench.View, op int) (*liveBoard, error) {
 		return nil, nil
 	}
 	v := &liveBoard{View: board.New(l), Called: rev.Whole.PieceName(rev.Piece)}
+	if o.Step.Item == 0 {
+		v.Now = fmt.Sprintf("/bench/%d/painted.jpg?op=%d&at=%d", b.ID, op, s.Now/nowEvery)
+	}
 	outlines := v.Outlines()
 	paths := func(cells []int) (out []string) {
 		for _, id := range cells {
