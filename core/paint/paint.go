@@ -51,7 +51,7 @@ func Of(p *steps.Plan, s *order.Schedule, piece int, hand wash.Hand) *Painting {
 	}
 	ground := panel.Ground(b.Card.Paper)
 	q.Painting = &wash.Painting{
-		Plate: PlateOf(b.Sheet), Paper: paperOf(b.Card.PaperFacts()), Ground: wash.Sampled(&ground), Hand: hand, Seed: 11,
+		Plate: PlateOf(b.Sheet), Paper: PaperOf(b.Card.PaperFacts()), Ground: wash.Sampled(&ground), Hand: hand, Seed: 11,
 	}
 	q.rates()
 	q.borders()
@@ -81,8 +81,8 @@ func PlateOf(s *panel.Sheet) *wash.Plate {
 	}).(*wash.Plate)
 }
 
-// paperOf is how a paper of the shelf takes a wash.
-func paperOf(p shelf.Paper) wash.Paper {
+// PaperOf is how a paper of the shelf takes a wash.
+func PaperOf(p shelf.Paper) wash.Paper {
 	relief := wash.ColdPressed
 	switch {
 	case p.Surface.Critical() == drying.Pulp.Critical():

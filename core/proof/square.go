@@ -300,3 +300,24 @@ func middleDark(dark []bool, w, x, y, r int) bool {
 	}
 	return 2*n > all
 }
+
+// Level is a scanned card of the strip's size, squared by its marks and evened by its white:
+// so many pixels to the millimetre, 255 being its own paper as package pigment has white.
+func Level(m image.Image, pxPerMM float64) (*image.RGBA, error) {
+	s, err := square(m)
+	if err != nil {
+		return nil, err
+	}
+	out := image.NewRGBA(image.Rect(0, 0, int(StripW*pxPerMM), int(StripH*pxPerMM)))
+	for y := range out.Rect.Dy() {
+		for x := range out.Rect.Dx() {
+			c := onPaper(s.at(Point{X: (float64(x) + 0.5) / pxPerMM, Y: (float64(y) + 0.5) / pxPerMM}))
+			i := out.PixOffset(x, y)
+			for k, v := range c {
+				out.Pix[i+k] = uint8(max(0, min(255, 255*v+0.5)))
+			}
+			out.Pix[i+3] = 255
+		}
+	}
+	return out, nil
+}

@@ -45,6 +45,32 @@ type Settings struct {
 	Sensor string `json:"sensor,omitempty"` // where the room is read: the address of a sensor, or [SimulatedSensor]; "" nowhere
 
 	Schools school.Ways `json:"schools,omitzero"` // how the maker works
+
+	Washes Washes `json:"washes,omitzero"` // as a card of test washes has shown them
+}
+
+// Washes is how far washes of the maker depart from the usual, each a factor of it: 1 where it
+// was not measured.
+type Washes struct {
+	Spread float64 `json:"spread"`
+	Rim    float64 `json:"rim"`
+	Grain  float64 `json:"grain"`
+	Paper  string  `json:"paper"` // on which the card was painted
+}
+
+// Limits of a factor of washes.
+const MinWash, MaxWash = 0.25, 4.0
+
+// Measured reports whether a card of test washes was read.
+func (w Washes) Measured() bool { return w != Washes{} }
+
+func (w Washes) check() error {
+	for _, f := range []float64{w.Spread, w.Rim, w.Grain} {
+		if w.Measured() && !(f >= MinWash && f <= MaxWash) {
+			return fmt.Errorf("washes depart from the usual by a factor of %g to %g; read the card of test washes again", MinWash, MaxWash)
+		}
+	}
+	return nil
 }
 
 // SimulatedSensor is the sensor that ships with the program, and makes its readings up.
@@ -67,6 +93,9 @@ func (s Settings) Check() error {
 		return fmt.Errorf("a rack holds 0 to %d wet cards", MaxRack)
 	}
 	if err := checkSensor(s.Sensor); err != nil {
+		return err
+	}
+	if err := s.Washes.check(); err != nil {
 		return err
 	}
 	if utf8.RuneCountInString(s.Maker) > MaxMaker || !utf8.ValidString(s.Maker) || strings.ContainsFunc(s.Maker, unicode.IsControl) {

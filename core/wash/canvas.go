@@ -66,13 +66,14 @@ func newCanvas(m *Moment) *canvas {
 			cover[k][i] = -1
 		}
 	}
-	for _, b := range m.basins {
+	parallel(len(m.basins), func(k int) { // no pixel is in two of them
+		b := m.basins[k]
 		for _, s := range b.strokes {
 			if s.begun && s.Mark.Kind != Grains && (len(s.Mix) > 0 || s.layer == 0) {
 				c.cover(cover[s.layer], b, s)
 			}
 		}
-	}
+	})
 	c.fibres()
 	parallel(top+1, func(k int) { c.layers[k] = c.newLayer(cover[k]) })
 	for _, b := range m.basins {

@@ -25,6 +25,7 @@ import (
 	"chromaqua/core/order/solver"
 	"chromaqua/core/paint"
 	"chromaqua/core/panel"
+	"chromaqua/core/settings"
 	"chromaqua/core/steps"
 	"chromaqua/core/wash"
 	"chromaqua/internal/desk"
@@ -52,6 +53,7 @@ type Easel struct {
 	basins    wash.Kept
 	paintings *lru.Cache[string, *Painting]
 	drawn     *lru.Cache[string, []byte]
+	happened  *lru.Cache[string, []Happening]
 	one       chan struct{}
 
 	mu       sync.Mutex
@@ -60,7 +62,7 @@ type Easel struct {
 
 // New is an easel for the cards of a desk.
 func New(d *desk.Desk) *Easel {
-	return &Easel{desk: d, paintings: desk.Cache[string, *Painting](keptPaintings), drawn: desk.Cache[string, []byte](keptDrawn), one: make(chan struct{}, 1)}
+	return &Easel{desk: d, paintings: desk.Cache[string, *Painting](keptPaintings), drawn: desk.Cache[string, []byte](keptDrawn), happened: desk.Cache[string, []Happening](keptPaintings), one: make(chan struct{}, 1)}
 }
 
 // A Painting is one piece of a card as it is painted.
@@ -162,7 +164,15 @@ func (e *Easel) paint(plan *steps.Plan, s *order.Schedule, piece, name string, r
 		}
 		return image.NewUniform(color.Transparent) // there is none
 	})
-	return &Painting{paint.Of(plan, s, k, wash.UsualHand()), plan.Pieces[k].Board, name, line}, nil
+	return &Painting{paint.Of(plan, s, k, HandOf(plan.Bench.Washes)), plan.Pieces[k].Board, name, line}, nil
+}
+
+// HandOf is the maker's hand as a card of test washes has shown it, the usual one before.
+func HandOf(w settings.Washes) wash.Hand {
+	if !w.Measured() {
+		return wash.UsualHand()
+	}
+	return wash.Hand{Spread: w.Spread, Rim: w.Rim, Grain: w.Grain}
 }
 
 // After is when so many steps of a painting are done, s; none is its very start.

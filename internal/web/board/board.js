@@ -18,7 +18,7 @@ const cell = (id) => document.getElementById(`cell-${id}`);
 export const tool = () => document.querySelector("input[name=tool]:checked")?.value ?? "";
 
 /** Whether the pointer chooses cells. */
-const chooses = () => (svg()?.getAttribute("role") === "listbox" && tool() !== "dark") || tool() === "choose";
+const chooses = () => (svg()?.getAttribute("role") === "listbox" && !["dark", "touch"].includes(tool())) || tool() === "choose";
 
 /** Lets go of all cells, and shows the whole board. */
 export function letGo() {

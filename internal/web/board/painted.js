@@ -40,6 +40,7 @@ function load(address, image, board, then) {
     image.setAttribute("href", address);
     board.dataset.paint = "on";
     came();
+    happens();
     then?.();
   };
   coming.onerror = () => { if (of === asked) delete board.dataset.paint; came(); };
@@ -112,8 +113,38 @@ function now() {
   coming.src = image.dataset.now;
 }
 
+let looked = ""; // the card whose washes were looked at
+
+/** What happens in the washes that nobody asked for, once they have run: below the
+    watch-outs. */
+async function happens() {
+  const room = document.querySelector("[data-happens]"), board = document.getElementById("board");
+  if (!room || !board?.dataset.painted || room.childElementCount) return;
+  const of = board.dataset.painted;
+  looked = of;
+  const answer = await fetch(room.dataset.happens);
+  if (!answer.ok || looked !== of || !room.isConnected) return;
+  const page = new DOMParser().parseFromString(await answer.text(), "text/html"), found = page.getElementById("happens");
+  if (found) room.replaceChildren(found);
+}
+
+/** Touches a cell of the board at the minute that is shown, and says what comes of it. */
+async function touch(cell) {
+  const card = document.getElementById("work").dataset.card, at = /&at=(\d+)/.exec(moment)?.[1] ?? "dry";
+  const room = document.querySelector("[data-touched]");
+  if (!room) return;
+  room.textContent = "It runs and dries…";
+  const answer = await fetch(`/cards/${card}/touch?cell=${cell}&at=${at}`);
+  const page = new DOMParser().parseFromString(await answer.text(), "text/html");
+  room.replaceChildren(page.getElementById("touch") ?? page.querySelector(".message") ?? "");
+}
+
 export function listen() {
   show();
+  document.addEventListener("click", (e) => {
+    const cell = e.target.closest?.("[data-cell]");
+    if (cell && document.querySelector("input[name=tool]:checked")?.value === "touch") touch(cell.dataset.cell);
+  });
   now();
   if (document.querySelector("[data-live]")) new MutationObserver(now).observe(document.body, { childList: true });
   document.addEventListener("change", (e) => {

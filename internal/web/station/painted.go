@@ -1,6 +1,7 @@
 package station
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"net/http"
@@ -121,4 +122,28 @@ func lookOf(r *http.Request, p *easel.Painting) (easel.Look, error) {
 		k.At = v
 	}
 	return k, nil
+}
+
+// keep serves a painting as a file to keep.
+func (h *Host) keep(media, extension string, draw func(*easel.Easel, context.Context, *easel.Painting) ([]byte, error)) page.Handler {
+	return func(w http.ResponseWriter, r *http.Request) error {
+		l, err := h.laidForPaint(r)
+		if err != nil {
+			return err
+		}
+		p, err := h.Easel.Open(r.Context(), l)
+		if err != nil {
+			return notPainted(err)
+		}
+		data, err := draw(h.Easel, r.Context(), p)
+		if r.Context().Err() != nil {
+			return nil // who asked has gone
+		}
+		if err != nil {
+			return notPainted(err)
+		}
+		page.Download(w, media, l.Rev.Card.Name, extension)
+		_, err = w.Write(data)
+		return err
+	}
 }

@@ -56,6 +56,7 @@ func (p *place) Show(v *station.Visit) error {
 	shown.Schools, shown.Departs = schoolsOf(v), v.Rev.Card.Departures(v.Studio.Bench.Schools)
 	v.Page.View = shown
 	if v.Laid.Board != nil {
+		v.Page.Board.Tools = []board.Tool{{ID: "see", Name: "Look", Key: "l"}, {ID: "touch", Name: "Touch it", Key: "t"}}
 		v.Page.Board.LookAhead(v.Laid.Board, aheadOf(plan, v.Laid.PieceID()))
 	}
 	return nil
