@@ -96,7 +96,7 @@ var rooms = map[string][]string{
 	"internal/web/station/order":   {"core/...", "internal/desk", "internal/web/board", "internal/web/page", "internal/web/station"},
 	"internal/web/station/mount":   {"core/...", "internal/desk", "internal/sheet", "internal/web/board", "internal/web/page", "internal/web/station"},
 	"internal/web/station/log":     {"core/card", "core/lesson", "core/mount", "core/needs", "core/paper", "core/run", "core/table", "core/wording", "internal/album", "internal/bench", "internal/desk", "internal/logfile", "internal/picture", "internal/store", "internal/web/page", "internal/web/station"},
-	"internal/web/station/bench":   {"core/drying", "core/mount", "core/needs", "core/paper", "core/steps", "internal/desk", "internal/sheet", "internal/web/page", "internal/web/station", "internal/web/station/order"},
+	"internal/web/station/bench":   {"core/drying", "core/mount", "core/needs", "core/paper", "core/steps", "core/wash", "internal/desk", "internal/easel", "internal/sheet", "internal/store", "internal/web/page", "internal/web/station", "internal/web/station/order"},
 	"internal/web/door":            {"internal/store", "internal/web/page"},
 	"internal/web/drawer":          {"core/length", "internal/bench", "internal/desk", "internal/easel", "internal/store", "internal/web/door", "internal/web/page"},
 	"internal/web/drawer/bench":    {"core/...", "internal/bench", "internal/desk", "internal/easel", "internal/store", "internal/web/board", "internal/web/drawer", "internal/web/page"},

@@ -196,8 +196,8 @@ func (d *drawer) pixel(px, py int) [3]float32 {
 	}
 	c := r.linear()
 	d.light(&c, x, y, height, deep, edge)
-	for k := range c {
-		c[k] += glint * (1 - c[k])
+	for k := range c { // metal glints in its own colour
+		c[k] += glint * (min(1, 0.12+2.3*c[k]) - c[k])
 	}
 	if d.v.Ink != nil {
 		d.line(&c, px, py, height)

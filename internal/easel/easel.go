@@ -83,20 +83,23 @@ type picture struct {
 }
 
 type shown struct {
-	dpi float64
-	wet bool
+	dpi, tilt float64
+	wet       bool
 }
 
 // A Look is how a painting is looked at.
 type Look struct {
 	At   float64 // s from the start; wash.Dry
 	DPI  float64
-	Wet  bool // all of it wetted
-	Line bool // with the line
+	Wet  bool    // all of it wetted
+	Line bool    // with the line
+	Tilt float64 // −1 … 1: how far it is held to the light
 }
 
 // name tells a look from others.
-func (k Look) name() string { return fmt.Sprintf("%.1f/%.1f/%t/%t", k.At, k.DPI, k.Wet, k.Line) }
+func (k Look) name() string {
+	return fmt.Sprintf("%.1f/%.1f/%t/%t/%.2f", k.At, k.DPI, k.Wet, k.Line, k.Tilt)
+}
 
 // Open is the piece of a card that is laid out, as it is painted.
 func (e *Easel) Open(ctx context.Context, l *desk.Laid) (*Painting, error) {
@@ -187,6 +190,16 @@ func (p *Painting) After(steps int) float64 {
 	return ends[steps-1]
 }
 
+// DoneAt is when a step of its plan is done, s.
+func (p *Painting) DoneAt(st *steps.Step) float64 {
+	for _, o := range p.Schedule.Ops {
+		if o.Op == st.ID && o.Copy == 0 {
+			return float64(o.End) + 1
+		}
+	}
+	return wash.Dry
+}
+
 // Ends are when its strokes end, in their order.
 func (p *Painting) Ends() (out []float64) {
 	for _, o := range p.Schedule.Ops {
@@ -270,8 +283,8 @@ func (e *Easel) draw(ctx context.Context, p *Painting, k Look) (*image.RGBA, err
 	if err != nil {
 		return nil, err
 	}
-	key := shown{k.DPI, k.Wet}
-	shot := paint.Shot{DPI: k.DPI, View: wash.View{Soaked: k.Wet}}
+	key := shown{k.DPI, k.Tilt, k.Wet}
+	shot := paint.Shot{DPI: k.DPI, View: wash.View{Soaked: k.Wet, Glance: k.Tilt}}
 	img := q.images[key]
 	if img == nil {
 		before, changed := e.before(q, key)

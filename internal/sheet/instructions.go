@@ -120,8 +120,14 @@ func (t *telling) picture(st *steps.Step, x, y, high float64) error {
 	p.TransformScale(100*scale, 100*scale, x, y)
 	fillHex(p, panel.LookOf(t.Board.Card.Paper, nil).Dense.Dry)
 	p.Rect(x, y, size.W.MM(), size.H.MM(), "FD")
+	painted, err := t.painted(st.Piece, st, x, y, size.W.MM(), size.H.MM())
+	if err != nil {
+		return err
+	}
 	for a := range t.Board.Areas {
-		t.area(st.Piece, a, x, y)
+		if !painted {
+			t.area(st.Piece, a, x, y)
+		}
 	}
 	p.SetDrawColor(0x0a, 0x6e, 0x70)
 	p.SetLineWidth(1.1 / scale * 0.35)
@@ -130,7 +136,7 @@ func (t *telling) picture(st *steps.Step, x, y, high float64) error {
 	}
 	p.SetDrawColor(0x1e, 0x2a, 0x3a)
 	p.SetLineWidth(0.2)
-	err := t.smallLine(st.Piece, x, y, size.W.MM(), size.H.MM())
+	err = t.smallLine(st.Piece, x, y, size.W.MM(), size.H.MM())
 	p.TransformEnd()
 	return err
 }

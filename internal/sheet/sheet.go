@@ -9,6 +9,7 @@ import (
 	"image/draw"
 	"image/png"
 	"io"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -20,7 +21,6 @@ import (
 	"chromaqua/core/lineart"
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
-	"chromaqua/core/printing"
 	"chromaqua/core/steps"
 	"chromaqua/core/wording"
 )
@@ -42,6 +42,10 @@ type Bench struct {
 	Schedule *order.Schedule
 	Lines    map[string][]byte // by id of the piece: PNG of its line as large as it is, clear where the paper is
 	Made     time.Time
+
+	// Painted is a piece as it is painted, as a JPEG: after a step, or dry where that is nil.
+	// Areas are flat tones without it, or where it has none.
+	Painted func(piece int, after *steps.Step) ([]byte, error)
 }
 
 // Write writes the bench sheet as a PDF: what to cut, what to mix, the picture
@@ -235,18 +239,12 @@ func (d *doc) picture() error {
 	x, y := margin, p.GetY()+2
 	p.Rect(x, y, w, h, "D")
 	looks := d.Board.Looks()
-	for i, c := range d.Board.Cells {
-		if area, owned := d.Board.AreaOf(c.ID); owned {
-			d.fill(looks[area].Dense.Dry)
-			d.shape(d.Board.Shapes[i], x, y)
-		}
+	painted, err := d.painted(slices.IndexFunc(d.Plan.Pieces, func(q panel.Piece) bool { return q.ID == d.piece.ID }), nil, x, y, w, h)
+	if err != nil {
+		return err
 	}
-	for _, f := range d.Board.Films() {
-		d.fill(f.Look.Dense.Dry)
-		d.shape(f.Outline, x, y)
-	}
-	for i := range d.Board.Areas {
-		d.byHand(i, &looks[i], x, y)
+	if !painted {
+		d.flat(looks, x, y)
 	}
 	if m := d.Board.Card.Painting.Border.MM(); m > 0 { // masked, it stays white
 		p.SetFillColor(255, 255, 255)
@@ -281,59 +279,6 @@ func (d *doc) picture() error {
 		d.legend(i, a)
 	}
 	return nil
-}
-
-// byHand draws the strokes, dots and outlines of an area.
-func (d *doc) byHand(area int, look *panel.Look, x, y float64) {
-	a := &d.Board.Areas[area]
-	for _, id := range a.Area.Zones {
-		z, err := d.Board.Card.ZoneByID(id)
-		if err != nil || !z.Shape.Drawn() || len(a.Washes) == 0 {
-			continue
-		}
-		tone := look.Mark().Dry
-		d.fill(tone)
-		if z.Shape == card.Outlines {
-			for _, p := range d.Board.ZoneParts(area) {
-				d.shape(p.Outline, x, y)
-			}
-			continue
-		}
-		d.pdf.SetLineWidth(z.Width.MM())
-		d.pdf.SetLineCapStyle("round")
-		d.pdf.SetDrawColor(d.pdf.GetFillColor())
-		for _, line := range panel.StrokesOf(d.Board.Card, z) {
-			if len(line) == 1 {
-				d.pdf.Circle(x+line[0].X, y+line[0].Y, z.Width.MM()/2, "F")
-				continue
-			}
-			d.pdf.MoveTo(x+line[0].X, y+line[0].Y)
-			for _, p := range line[1:] {
-				d.pdf.LineTo(x+p.X, y+p.Y)
-			}
-			d.pdf.DrawPath("D")
-		}
-		d.pdf.SetLineWidth(0.2)
-		d.pdf.SetLineCapStyle("butt")
-		d.pdf.SetDrawColor(0x1e, 0x2a, 0x3a)
-	}
-}
-
-// overTheLine draws what is seen over the picture of the line: paint on the mass of a solid,
-// and words.
-func (d *doc) overTheLine(looks []panel.Look, x, y float64) {
-	for i, c := range d.Board.Cells {
-		area, owned := d.Board.AreaOf(c.ID)
-		if owned && d.Board.Mass(c.ID) >= 0 && len(d.Board.Areas[area].Washes) > 0 {
-			d.fill(looks[area].Dense.Dry)
-			d.shape(d.Board.Shapes[i], x, y)
-		}
-	}
-	for i := range d.Board.Card.Acts {
-		if t := d.Board.Card.Acts[i].Text; t != nil {
-			putWords(d.pdf, t, x, y, 1, tones[printing.Black])
-		}
-	}
 }
 
 // names are the number of each cell's area, with the letter of the go in which its

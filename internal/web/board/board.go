@@ -32,6 +32,7 @@ type View struct {
 	Left        []tick
 	Paper       string // its colour
 	LineURL     string // "" without a line
+	Glints      bool   // something on it glints
 	Painted     string // address of the picture of its washes, "" where nothing is painted
 	Masked      *Box   // of the panel within its masked border
 	Groups      []group
@@ -291,6 +292,9 @@ func New(l *desk.Laid) View {
 	v.LineURL = page.CardAddress(l.Rev.Address(), "line.png") + "?v=" + desk.ReadingKeyOf(c).Short()
 	if l.Plan.Err == nil && c.Painted() {
 		v.Painted = page.CardAddress(l.Rev.Address(), "painted.jpg") + "?v=" + l.PlanName()
+		v.Glints = slices.ContainsFunc(c.Areas, func(a card.Area) bool {
+			return slices.ContainsFunc(a.Washes, func(w card.Wash) bool { return w.Technique.Facts().Trace == card.Glints })
+		})
 	}
 	v.Groups, v.Words = groupsOf(l), wordsOf(&c.Work)
 	v.OnMass = onMass(l, v.Groups)

@@ -7,6 +7,7 @@ const remembered = "flat look"; // in this browser
 export const paints = () => { try { return localStorage.getItem(remembered) !== "yes"; } catch { return true; } };
 
 let asked = ""; // the address of the picture that is on its way, or there
+let tilt = ""; // how far it is held to the light: "", "&tilt=0.5"
 let moment = ""; // which moment is shown: "" for dry, "&step=3", "&at=600"
 
 /** Shows the board as paint, where something is painted on it and that is wanted. */
@@ -21,7 +22,7 @@ export function show() {
     return;
   }
   const look = board.dataset.look === "wet" && !moment ? "&look=wet" : "";
-  const of = board.dataset.painted + moment + look;
+  const of = board.dataset.painted + moment + look + tilt;
   if (of === asked && board.dataset.paint) return void came();
   if (of !== asked && !moment) delete board.dataset.paint; // at once; through time the last picture stays until the next is there
   asked = of;
@@ -65,7 +66,7 @@ export function at(which) {
 const arrived = []; // who waits for the picture
 
 /** What the board shows goes back to dry when another page comes. */
-export function fresh() { moment = ""; asked = ""; }
+export function fresh() { moment = ""; asked = ""; tilt = ""; }
 
 const waiting = [];
 let busy = 0;
@@ -153,5 +154,6 @@ export function listen() {
       show();
     }
     if (e.target.name === "look") show();
+    if (e.target.matches?.("[data-tilts]")) { tilt = +e.target.value ? `&tilt=${e.target.value}` : ""; show(); }
   });
 }

@@ -107,6 +107,13 @@ func lookOf(r *http.Request, p *easel.Painting) (easel.Look, error) {
 		}
 		k.DPI = v
 	}
+	if text := r.FormValue("tilt"); text != "" {
+		v, err := strconv.ParseFloat(text, 64)
+		if err != nil || !(v >= -1 && v <= 1) {
+			return k, &page.Error{Status: http.StatusBadRequest, Err: fmt.Errorf("%q is no tilt; give -1 to 1", text)}
+		}
+		k.Tilt = v
+	}
 	if text := r.FormValue("step"); text != "" {
 		n, err := strconv.Atoi(text)
 		if err != nil || n < 0 {

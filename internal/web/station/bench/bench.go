@@ -3,8 +3,10 @@
 package bench
 
 import (
+	"context"
 	"embed"
 	"net/http"
+	"time"
 
 	"github.com/go-chi/chi/v5"
 
@@ -13,8 +15,11 @@ import (
 	"chromaqua/core/needs"
 	"chromaqua/core/paper"
 	"chromaqua/core/steps"
+	"chromaqua/core/wash"
 	"chromaqua/internal/desk"
+	"chromaqua/internal/easel"
 	"chromaqua/internal/sheet"
+	"chromaqua/internal/store"
 	"chromaqua/internal/web/page"
 	"chromaqua/internal/web/station"
 	"chromaqua/internal/web/station/order"
@@ -121,5 +126,31 @@ func (p *place) sheet(r *http.Request) (*sheet.Bench, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &sheet.Bench{Card: rev.Whole, Plan: plan.Plan, Schedule: plan.Schedule, Lines: lines, Made: rev.Made}, nil
+	doc := &sheet.Bench{Card: rev.Whole, Plan: plan.Plan, Schedule: plan.Schedule, Lines: lines, Made: rev.Made}
+	if r.FormValue("look") != "flat" {
+		doc.Painted = p.painted(r.Context(), rev, plan.Plan, &studio)
+	}
+	return doc, nil
+}
+
+// How finely washes are printed: the picture at true size, and the small ones of each step.
+const (
+	printedDPI = 200
+	stepDPI    = 75
+)
+
+// painted draws the pieces of a card for its sheets.
+func (p *place) painted(ctx context.Context, rev *store.Revision, plan *steps.Plan, studio *desk.Studio) func(int, *steps.Step) ([]byte, error) {
+	return func(piece int, after *steps.Step) ([]byte, error) {
+		l := p.host.Lay(rev.At(plan.Pieces[piece].ID), studio, time.Minute)
+		q, err := p.host.Easel.Open(ctx, l)
+		if err != nil {
+			return nil, nil // nothing is painted on it: it is flat
+		}
+		look := easel.Look{At: wash.Dry, DPI: printedDPI}
+		if after != nil {
+			look = easel.Look{At: q.DoneAt(after), DPI: stepDPI}
+		}
+		return p.host.Easel.JPEG(ctx, q, look)
+	}
 }
