@@ -47,9 +47,12 @@ type Darks struct {
 
 // On says so.
 func (d Darks) On(b *panel.Board) (Done, error) {
-	cells, err := d.Cells.ids()
-	if err != nil {
-		return Done{}, err
+	var cells []int
+	if d.Area == "" || d.Cells != "" {
+		var err error
+		if cells, err = d.Cells.ids(); err != nil {
+			return Done{}, err
+		}
 	}
 	for _, a := range b.Areas {
 		if a.ID == d.Area {

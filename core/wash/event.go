@@ -35,7 +35,7 @@ const (
 	bloomCame = 0.12 // of that, what came once it was damp
 	bloomMM2  = 3.0  // so large at least
 	bleedAt   = 0.03 // of what lies in the smaller cell
-	blotchAt  = 0.22 // spread of the load in a cell, as a share of its mean
+	blotchAt  = 0.15 // spread of the load in a cell, as a share of its mean
 	lapMM     = 6.0  // of a dry edge
 )
 
@@ -160,8 +160,8 @@ func (b *basin) blooms() (out []Event) {
 		}
 		i := int(places[len(places)/2])
 		x, y := b.middle(i)
-		s := b.lastInto(b.label[i])
-		if s == nil {
+		s, n := b.lastInto(b.label[i])
+		if n < 2 { // nothing came into it: the paper did that
 			return
 		}
 		out = append(out, Event{Kind: Bloom, Stroke: s.ID, Cell: b.label[i], X: x, Y: y, At: s.Start + s.Dur, Much: float64(b.late[i] / b.asked[i])})
@@ -169,14 +169,15 @@ func (b *basin) blooms() (out []Event) {
 	return out
 }
 
-// lastInto is the last stroke that brought water onto a cell.
-func (b *basin) lastInto(label uint16) (last *brushing) {
+// lastInto is the last stroke that brought water onto a cell, and how many did.
+func (b *basin) lastInto(label uint16) (last *brushing, n int) {
 	for _, s := range b.strokes {
 		if slices.Contains(s.Cells, label) && s.Laid > 0 {
 			last = s
+			n++
 		}
 	}
-	return last
+	return last, n
 }
 
 // patches calls f with every patch of places that are on.

@@ -113,6 +113,7 @@ func TestShots(t *testing.T) {
 	require.NoError(t, demo.Evening(t.Context(), st.Store))
 	require.NoError(t, demo.Made(t.Context(), st.Store))
 	b := webtest.Browse(t, st.URL)
+	b.Paints()
 	shots := map[string]string{
 		"cards": "/", "new-card": "/new?piece=5+1/8+x+9", "settings": "/settings", "live-bench": "/bench/1", "paper": "/paper", "library": "/library", "shelf": "/shelf", "tests": "/tests", "cut-sheet": "/cut?n-4=6&n-3=4&if=p1",
 		"colourways": "/cards/4/ways?from=PB29&to=PG7",
@@ -128,7 +129,8 @@ func TestShots(t *testing.T) {
 		b.Open(path)
 		// Pictures below the window load when they are scrolled to, those of a closed list when it opens.
 		b.Waits(`!document.querySelector("[data-reading]") && [...document.images].every(i => i.complete || !i.checkVisibility() || i.getBoundingClientRect().top > innerHeight) && document.fonts.status === "loaded"`)
-		b.Run(chromedp.Sleep(300 * time.Millisecond))
+		b.Waits(`(!document.getElementById("board")?.dataset.painted || document.getElementById("board").dataset.paint === "on") && [...document.querySelectorAll("img[data-painted]")].every(i => i.dataset.shown || i.getBoundingClientRect().top > innerHeight) && (!document.querySelector("[data-now]")?.dataset.asked || document.querySelector("[data-paint=on]"))`)
+		b.Run(chromedp.Sleep(700 * time.Millisecond))
 		shot, err := chromedp.Run(b.Ctx, chromedp.CaptureScreenshot())
 		require.NoError(t, err)
 		require.NoError(t, os.WriteFile(filepath.Join(dir, name+".png"), shot, 0o644))

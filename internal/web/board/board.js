@@ -56,7 +56,7 @@ function fit() {
   }
   if (!(scale > 0)) return;
   s.setAttribute("viewBox", `${x - wider} ${y - wider} ${w + wider} ${h + wider}`);
-  s.querySelectorAll(".ruler").forEach(legible);
+  s.querySelectorAll(".ruler, .front").forEach(legible);
   for (const mark of s.querySelectorAll(".marks > g")) for (const part of mark.children) part.setAttribute("transform", `scale(${Math.max(1, readable / (3.3 * scale * mark.dataset.scale))})`);
 }
 

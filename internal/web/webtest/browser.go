@@ -81,7 +81,7 @@ func Main(m *testing.M) {
 }
 
 // Browse opens a tab on an application, in a context of its own: nothing is kept from
-// one test to the next. In short runs, such as that with the race detector, what needs
+// one test to the next. Washes are flat until [Browser.Paints]. In short runs, such as that with the race detector, what needs
 // a browser is left out.
 func Browse(t testing.TB, url string) *Browser {
 	if testing.Short() {
@@ -99,7 +99,17 @@ func Browse(t testing.TB, url string) *Browser {
 			t.Errorf("script error: %s", e.ExceptionDetails.Text)
 		}
 	}))
+	b.paints("yes")
 	return b
+}
+
+// Paints shows washes as paint on the pages that are opened from here on. Without it they are
+// flat, so that a test need not wait until they have run.
+func (b *Browser) Paints() { b.paints("") }
+
+func (b *Browser) paints(flat string) {
+	b.Open("/static/icon.svg")
+	b.Do(`localStorage.setItem("flat look", "` + flat + `")`)
 }
 
 // patience bounds a single step.

@@ -1,0 +1,46 @@
+package web_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"chromaqua/internal/web/webtest"
+)
+
+// The board shows washes as paint a moment after the flat look, through time and for touching;
+// a key brings the flat look back, which is remembered; thumbnails are painted too.
+func TestTheBoardIsPainted(t *testing.T) {
+	st := webtest.Demo(t)
+	b := webtest.Browse(t, st.URL)
+	b.Paints()
+	b.Open("/cards/4/order")
+	b.Waits(`document.getElementById("board").dataset.paint === "on"`)
+	b.Waits(`document.getElementById("happens")`)
+	dry := webtest.Eval[string](b, `document.querySelector(".painted").getAttribute("href")`)
+	webtest.Eval[bool](b, `(() => { const s = document.querySelector("[data-ahead]"); s.value = 20; return s.dispatchEvent(new Event("input", { bubbles: true })); })()`)
+	b.Waits(`document.querySelector(".painted").getAttribute("href").includes("at=1200")`)
+	assert.NotContains(t, dry, "at=")
+	b.Key("t")
+	b.Waits(`document.getElementById("board").dataset.tool === "touch"`)
+	b.Do(`document.querySelector("[data-cell='1']").dispatchEvent(new MouseEvent("click", { bubbles: true }))`)
+	b.Waits(`document.querySelectorAll("#touch li").length === 4`)
+
+	b.Key("f")
+	b.Waits(`!document.getElementById("board").dataset.paint`)
+	b.Open("/cards/4/colour")
+	b.Waits(`document.querySelector("[data-paints]") && !document.querySelector("[data-paints]").checked`)
+	assert.False(t, webtest.Eval[bool](b, `!!document.getElementById("board").dataset.paint`), "it is remembered")
+	b.Do(`document.querySelector("[data-paints]").click()`)
+	b.Waits(`document.getElementById("board").dataset.paint === "on"`)
+	b.Key("h")
+	b.Waits(`getComputedStyle(document.querySelector(".shadows")).display !== "none"`)
+	x, y := b.Middle(`.dark[data-dark-of="3"] .grip`)
+	b.Drag(x, y, x+25, y+5)
+	eventuallyDark := func(n int) bool { return len(st.Card(4).Card.Shadows.Darks) >= n }
+	b.Waits(`document.getElementById("work").dataset.did.includes("dark")`)
+	assert.True(t, eventuallyDark(1))
+
+	b.Open("/")
+	b.Waits(`document.querySelector("img[data-shown=painted]")`)
+}
