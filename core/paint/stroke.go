@@ -137,8 +137,8 @@ func (q *Painting) dropped(st *steps.Step, w *card.Wash, wet bool, s *wash.Strok
 		s.Dropped, s.Mark, s.Mix, s.Load = true, wash.Mark{Kind: wash.Falling, At: at}, nil, 0
 		s.Take = &wash.Take{Share: float32(1 - f.Takes.Least), Staining: float32(3 * f.Takes.Staining)}
 	case f.Tool == card.CleanWater:
-		s.Dropped, s.Mark, s.Mix, s.Load, s.Laid = true, wash.Mark{Kind: wash.Falling, At: at}, nil, 0, 90
-		s.Take = &wash.Take{Share: 0.3}
+		s.Dropped, s.Mark, s.Mix, s.Load, s.Laid = true, wash.Mark{Kind: wash.Falling, At: at}, nil, 0, 110
+		s.Take = &wash.Take{Share: 0.5}
 	case f.When == card.WhileWet && wet:
 		s.Dropped, s.Mark = true, wash.Mark{Kind: wash.Falling, At: at}
 	default:

@@ -50,7 +50,7 @@ func (*place) Show(v *station.Visit) error {
 	}
 	shown := viewOf(v.Laid, v.Studio.Own, v.Page.Open, v.Page.Nth)
 	b.Marks = board.MarksOf(v.Laid, func(i int) string { return strconv.Itoa(i + 1) })
-	v.Page.View = shown
+	v.Page.View, shown.Washes = shown, v.Studio.Bench.Washes
 	b.Shadows = board.ShadowsOf(v.Laid)
 	if shown.Shadows = b.Shadows; b.Shadows == nil {
 		b.Tools = b.Tools[:len(b.Tools)-1]

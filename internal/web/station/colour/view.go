@@ -10,6 +10,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
+	"chromaqua/core/settings"
 	"chromaqua/core/shelf"
 	"chromaqua/core/wording"
 	"chromaqua/internal/desk"
@@ -30,6 +31,7 @@ type view struct {
 	Rare       []card.TechniqueGroup // behind the usual ones
 	Wanted     *wantedView
 	Judgement  *panel.Judgement
+	Washes     settings.Washes // as a test card showed them
 	Shadows    *board.Shadows  // where the cells are dark, nil where that is not known
 	Measured   []card.Measured // paints of the maker's it could be painted with
 	Free       int             // cells that belong to no area, the outside not counted
