@@ -87,7 +87,7 @@ var rooms = map[string][]string{
 	// The web, from the ground up: a page, the board on it, what stations and what
 	// drawers have in common, each of them, and all of them together.
 	"internal/web/page":            {"core/card", "core/change", "core/length", "core/pigment", "core/shelf", "core/wording", "internal/cardfile", "internal/desk", "internal/picture", "internal/store"},
-	"internal/web/board":           {"core/...", "internal/desk", "internal/store", "internal/web/page"},
+	"internal/web/board":           {"core/...", "internal/desk", "internal/easel", "internal/store", "internal/web/page"},
 	"internal/web/station":         {"core/...", "internal/bench", "internal/desk", "internal/easel", "internal/picture", "internal/store", "internal/web/board", "internal/web/page"},
 	"internal/web/station/format":  {"core/...", "internal/desk", "internal/sheet", "internal/store", "internal/web/board", "internal/web/page", "internal/web/station"},
 	"internal/web/station/line":    {"core/...", "internal/desk", "internal/picture", "internal/sheet", "internal/standin", "internal/store", "internal/web/board", "internal/web/page", "internal/web/station"},

@@ -129,22 +129,31 @@ async function happens() {
   if (found) room.replaceChildren(found);
 }
 
-/** Touches a cell of the board at the minute that is shown, and says what comes of it. */
-async function touch(cell) {
-  const card = document.getElementById("work").dataset.card, at = /&at=(\d+)/.exec(moment)?.[1] ?? "dry";
+/** Touches a cell, and says what comes of it. */
+async function touch(address) {
   const room = document.querySelector("[data-touched]");
   if (!room) return;
   room.textContent = "It runs and dries…";
-  const answer = await fetch(`/cards/${card}/touch?cell=${cell}&at=${at}`);
+  const answer = await fetch(address);
   const page = new DOMParser().parseFromString(await answer.text(), "text/html");
   room.replaceChildren(page.getElementById("touch") ?? page.querySelector(".message") ?? "");
+}
+
+/** Where a tap on a cell of the board, at the minute that is shown, or of the live bench, now,
+    is told of; "" for a tap that means something else. */
+function touching(cell) {
+  const live = cell.closest(".liveboard")?.querySelector("[data-now]")?.dataset.now;
+  if (live && !JSON.parse(localStorage.getItem("bench wishes") ?? "{}").tap) return `${live.replace("painted.jpg", "touch")}&cell=${cell.dataset.cell}`;
+  if (document.querySelector("input[name=tool]:checked")?.value !== "touch") return "";
+  const at = /&at=(\d+)/.exec(moment)?.[1] ?? "dry";
+  return `/cards/${document.getElementById("work").dataset.card}/touch?cell=${cell.dataset.cell}&at=${at}`;
 }
 
 export function listen() {
   show();
   document.addEventListener("click", (e) => {
-    const cell = e.target.closest?.("[data-cell]");
-    if (cell && document.querySelector("input[name=tool]:checked")?.value === "touch") touch(cell.dataset.cell);
+    const cell = e.target.closest?.("[data-cell]"), address = cell && touching(cell);
+    if (address) touch(address);
   });
   now();
   if (document.querySelector("[data-live]")) new MutationObserver(now).observe(document.body, { childList: true });

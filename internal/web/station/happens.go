@@ -1,17 +1,15 @@
 package station
 
 import (
-	"bytes"
 	"fmt"
-	"image/png"
 	"net/http"
 	"net/url"
 	"strconv"
 
-	"chromaqua/core/wash"
 	"chromaqua/internal/desk"
 	"chromaqua/internal/easel"
 	"chromaqua/internal/store"
+	"chromaqua/internal/web/board"
 	"chromaqua/internal/web/page"
 )
 
@@ -48,84 +46,46 @@ func (h *Host) happens(w http.ResponseWriter, r *http.Request) error {
 	return nil
 }
 
-// A touchedView is one way of touching a cell.
-type touchedView struct{ With, Says, Picture string }
-
 // touch tells what comes of touching a cell at a moment.
 func (h *Host) touch(w http.ResponseWriter, r *http.Request) error {
-	l, p, look, cell, err := h.touched(r)
+	l, p, at, cell, err := h.touched(r)
 	if err != nil {
 		return err
 	}
-	v := struct {
-		page.Page
-		Rev               *store.Revision
-		Name, When, Stage string
-		Water             float64
-		All               []touchedView
-	}{Page: page.Page{Title: l.Rev.Card.Name + ", touched"}, Rev: l.Rev, Name: fmt.Sprintf("Cell %d", cell), When: "the end"}
-	if a := l.Board.HolderOf(cell); a != nil {
-		v.Name = a.Name
-	}
-	if look.At != wash.Dry {
-		v.When = fmt.Sprintf("minute %.0f", look.At/60)
-	}
-	for _, with := range easel.Touchings() {
-		t, err := h.Easel.Touch(r.Context(), p, cell, look.At, with)
-		if err != nil {
-			return notPainted(err)
-		}
-		v.Stage, v.Water = t.Stage, t.Water
+	v, err := board.Touch(r.Context(), h.Easel, p, cell, at, func(with easel.Touching) string {
 		q := url.Values{"cell": {strconv.Itoa(cell)}, "at": {r.FormValue("at")}, "with": {string(with)}, "v": {l.PlanName()}}
-		v.All = append(v.All, touchedView{with.Words(), t.Says, page.CardAddress(l.Rev.Address(), "touched.png") + "?" + q.Encode()})
+		return page.CardAddress(l.Rev.Address(), "touched.png") + "?" + q.Encode()
+	})
+	if err != nil {
+		return notPainted(err)
 	}
 	h.Render(w, r, http.StatusOK, "touch.html", v)
 	return nil
 }
 
-// touched reads what is touched, and when.
-func (h *Host) touched(r *http.Request) (l *desk.Laid, p *easel.Painting, look easel.Look, cell int, err error) {
+// touched reads what is touched, and when, s.
+func (h *Host) touched(r *http.Request) (l *desk.Laid, p *easel.Painting, at float64, cell int, err error) {
 	if l, err = h.laidForPaint(r); err != nil {
 		return
 	}
 	if p, err = h.Easel.Open(r.Context(), l); err != nil {
-		return l, nil, look, 0, notPainted(err)
+		return l, nil, 0, 0, notPainted(err)
 	}
-	if look, err = lookOf(r, p); err != nil {
+	look, err := lookOf(r, p)
+	if err != nil {
 		return
-	}
-	if look.At == wash.Dry {
-		look.At = p.After(len(p.Ends())) + dryAfter
 	}
 	if cell, err = strconv.Atoi(r.FormValue("cell")); err != nil || cell < 1 || cell > len(l.Board.Cells) {
 		err = &page.Error{Status: http.StatusBadRequest, Err: fmt.Errorf("there is no cell %q on this piece", r.FormValue("cell"))}
 	}
-	return
+	return l, p, board.Moment(p, look.At), cell, err
 }
-
-// dryAfter is when all is dry, s after the last wash.
-const dryAfter = 6 * 3600
 
 // touchedPicture is what is seen round a cell that was touched, once it is dry.
 func (h *Host) touchedPicture(w http.ResponseWriter, r *http.Request) error {
-	_, p, look, cell, err := h.touched(r)
+	_, p, at, cell, err := h.touched(r)
 	if err != nil {
 		return err
 	}
-	t, err := h.Easel.Touch(r.Context(), p, cell, look.At, easel.Touching(r.FormValue("with")))
-	if err != nil {
-		return notPainted(err)
-	}
-	img, err := h.Easel.Around(r.Context(), t.After, t.X, t.Y)
-	if err != nil {
-		return err
-	}
-	var buf bytes.Buffer
-	if err := png.Encode(&buf, img); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "image/png")
-	w.Header().Set("Cache-Control", "private, max-age=31536000, immutable")
-	_, err = w.Write(buf.Bytes())
-	return err
+	return board.SendTouched(r.Context(), w, h.Easel, p, cell, at, easel.Touching(r.FormValue("with")))
 }

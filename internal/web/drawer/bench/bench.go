@@ -44,6 +44,8 @@ var Entry = drawer.Entry{
 		r.Get("/bench/{run:[0-9]+}/trouble", d.Handle(d.trouble))
 		r.Get("/bench/{run:[0-9]+}/calls", d.calls)
 		r.Get("/bench/{run:[0-9]+}/painted.jpg", d.Handle(d.paintedNow))
+		r.Get("/bench/{run:[0-9]+}/touch", d.Handle(d.touch))
+		r.Get("/bench/{run:[0-9]+}/touched.png", d.Handle(d.touchedPicture))
 	},
 }
 

@@ -297,3 +297,31 @@ func TestTroubleWithAStain(t *testing.T) {
 	assert.True(t, shown, "the board shows what it does to the colour")
 	assert.Len(t, seen, 2, "the lantern has paints of both kinds")
 }
+
+// A cell of the piece that is painted now is touched on the picture, and told of.
+func TestATouchAtTheBench(t *testing.T) {
+	st, at := begun(t, "card", "6")
+	page := st.Get(at)
+	for range 12 {
+		if strings.Contains(page.Body, "painted.jpg") {
+			break
+		}
+		page = press(st, page, " ")
+	}
+	seen := regexp.MustCompile(at+`/painted\.jpg\?op=(\d+)`).FindStringSubmatch(page.Body)
+	require.Len(t, seen, 2, says(page))
+	touch := at + "/touch?op=" + seen[1] + "&cell="
+	a := st.Get(touch + "1")
+	require.Equal(t, http.StatusOK, a.Status, webtest.Message(a.Body))
+	for _, with := range []string{"A drop of clean water", "A finger"} {
+		assert.Contains(t, a.Body, with)
+	}
+	pictures := regexp.MustCompile(`src="(`+at+`/touched\.png[^"]*)"`).FindAllStringSubmatch(a.Body, -1)
+	require.NotEmpty(t, pictures)
+	picture := st.Get(html.UnescapeString(pictures[0][1]))
+	assert.Equal(t, http.StatusOK, picture.Status)
+	assert.True(t, strings.HasPrefix(picture.Body, "\x89PNG"))
+	for _, wrong := range []string{touch + "0", touch + "99999", touch + "x", at + "/touch?op=-1&cell=1", at + "/touch?op=99999&cell=1", at + "/touch"} {
+		assert.Equal(t, http.StatusNotFound, st.Get(wrong).Status, wrong)
+	}
+}

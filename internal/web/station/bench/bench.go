@@ -69,6 +69,9 @@ func (p *place) Show(v *station.Visit) error {
 	if err != nil {
 		return err
 	}
+	if v.Laid.Board != nil {
+		order.Through(v, plan)
+	}
 	v.Page.View = &view{
 		Short: v.Studio.Drawer.Short(needs.Of(v.Rev.Whole, plan.Plan, made, v.Rev.Whole.Copies)),
 		Basis: plan.Plan.Basis(), CardID: v.Rev.ID, Going: going,

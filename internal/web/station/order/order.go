@@ -56,10 +56,15 @@ func (p *place) Show(v *station.Visit) error {
 	shown.Schools, shown.Departs = schoolsOf(v), v.Rev.Card.Departures(v.Studio.Bench.Schools)
 	v.Page.View = shown
 	if v.Laid.Board != nil {
-		v.Page.Board.Tools = []board.Tool{{ID: "see", Name: "Look", Key: "l"}, {ID: "touch", Name: "Touch it", Key: "t"}}
-		v.Page.Board.LookAhead(v.Laid.Board, aheadOf(plan, v.Laid.PieceID()))
+		Through(v, plan)
 	}
 	return nil
+}
+
+// Through lets the board of a visit be looked at through time, and touched.
+func Through(v *station.Visit, plan *desk.Planned) {
+	v.Page.Board.Tools = []board.Tool{{ID: "see", Name: "Look", Key: "l"}, {ID: "touch", Name: "Touch it", Key: "t"}}
+	v.Page.Board.LookAhead(v.Laid.Board, aheadOf(plan, v.Laid.PieceID()))
 }
 
 // Ready returns the card of a visit in order, with its goes on the board; nil when it
