@@ -76,7 +76,7 @@ func TestAFlatWashIsAsItLooks(t *testing.T) {
 			img, events := drawn(t, p, s, wash.Dry)
 			want := p.Pieces[0].Board.Looks()[0].Dense.Lab
 			got := inCell(t, p.Pieces[0].Board, img, 0)
-			assert.Less(t, pigment.Difference(want, got), 4.0, "%s %s: %v, the flat look is %v", ci, strength, got, want)
+			assert.Less(t, pigment.Difference(want, got), 2.0, "%s %s: %v, the flat look is %v", ci, strength, got, want)
 			assert.Empty(t, events)
 			bare := inCell(t, p.Pieces[0].Board, img, 1)
 			assert.Greater(t, bare.L, 95.0, "the cell beside it stays white")

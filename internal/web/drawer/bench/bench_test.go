@@ -308,7 +308,7 @@ func TestATouchAtTheBench(t *testing.T) {
 		}
 		page = press(st, page, " ")
 	}
-	seen := regexp.MustCompile(at+`/painted\.jpg\?op=(\d+)`).FindStringSubmatch(page.Body)
+	seen := regexp.MustCompile(at + `/painted\.jpg\?op=(\d+)`).FindStringSubmatch(page.Body)
 	require.Len(t, seen, 2, says(page))
 	touch := at + "/touch?op=" + seen[1] + "&cell="
 	a := st.Get(touch + "1")
