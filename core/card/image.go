@@ -1,6 +1,7 @@
 package card
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"math"
@@ -86,10 +87,7 @@ const PenMM = 0.5
 
 // What makes an image, when nothing is said.
 func (m *Image) kind() shelf.ImageKind {
-	if m.Kind == "" {
-		return shelf.LineImage
-	}
-	return m.Kind
+	return cmp.Or(m.Kind, shelf.LineImage)
 }
 
 // Is reports whether the image is of that kind.

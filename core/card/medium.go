@@ -1,6 +1,7 @@
 package card
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
@@ -121,10 +122,7 @@ func (w *Work) LookOf(m *Image) shelf.Look {
 	if l := m.medium().Look; l != "" {
 		return l
 	}
-	if w.Look != "" {
-		return w.Look
-	}
-	return shelf.Crisp
+	return cmp.Or(w.Look, shelf.Crisp)
 }
 
 // Worked reports whether an image's mass is worked with water, so that it is a cell like any

@@ -1,6 +1,7 @@
 package card
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"math"
@@ -89,10 +90,7 @@ func (e ZoneEdge) Words() string { return edgeWords[e.Or()] }
 
 // Or is the edge, or the usual one.
 func (e ZoneEdge) Or() ZoneEdge {
-	if e == "" {
-		return HardEdge
-	}
-	return e
+	return cmp.Or(e, HardEdge)
 }
 
 // ZoneByID returns a zone of the piece.

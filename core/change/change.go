@@ -136,6 +136,7 @@ var kinds = map[string]Change{
 	"shadows":     ShadowsQuiet{},
 	"darks":       Darks{},
 	"dark-to":     DarkTo{},
+	"front":       Front{},
 	"palette":     Palette{},
 	"measured":    PaintMeasured{},
 	"generic":     PaintGeneric{},

@@ -124,6 +124,91 @@ func darkAt(b *panel.Board, id int, p lineart.Point) {
 // setDark says something of a cell in place of what was said.
 func setDark(b *panel.Board, d card.Dark) {
 	s := &b.Card.Shadows
-	s.Darks = slices.DeleteFunc(s.Darks, func(o card.Dark) bool { return o.Cell.On == d.Cell.On && o.Cell.UV == d.Cell.UV })
+	s.Darks = slices.DeleteFunc(s.Darks, func(o card.Dark) bool { return sameSpot(o.Cell, d.Cell) })
 	s.Darks = append(s.Darks, d)
+}
+
+// Front says of cells that touch others which lie in front: the cells, those behind them, or
+// neither, where both are one surface; or that it is as the line tells again.
+type Front struct {
+	needsCells
+	Cells CellList  `json:"cells"`
+	Other CellList  `json:"other"`
+	Kind  FrontKind `json:"kind"`
+}
+
+// FrontKind is what is said of cells that touch.
+type FrontKind string
+
+// The kinds.
+const (
+	InFront   FrontKind = "front"
+	Behind    FrontKind = "behind"
+	OnePlane  FrontKind = "one"
+	AsItTells FrontKind = "drawn"
+)
+
+// On says so of each pair that touches.
+func (f Front) On(b *panel.Board) (Done, error) {
+	cells, err := f.Cells.ids()
+	if err != nil {
+		return Done{}, err
+	}
+	other, err := f.Other.ids()
+	if err != nil {
+		return Done{}, err
+	}
+	if !slices.Contains([]FrontKind{InFront, Behind, OnePlane, AsItTells}, f.Kind) {
+		return Done{}, fmt.Errorf("%q is nowhere that a cell can lie; use front, behind, one or drawn", string(f.Kind))
+	}
+	if f.Kind == Behind {
+		cells, other = other, cells
+	}
+	n := 0
+	for _, t := range b.Neighbours {
+		a, c := t.A, t.B
+		if !slices.Contains(cells, a) || !slices.Contains(other, c) {
+			a, c = c, a
+		}
+		if a != c && slices.Contains(cells, a) && slices.Contains(other, c) {
+			setFront(b, card.Front{Cell: b.SpotOf(a), Other: b.SpotOf(c), One: f.Kind == OnePlane}, f.Kind == AsItTells)
+			n++
+		}
+	}
+	if n == 0 {
+		return Done{}, errors.New("these do not touch: say it of cells that share a line")
+	}
+	says := map[FrontKind]string{InFront: "lies in front at ", Behind: "lies in front at ", OnePlane: "one surface across ", AsItTells: "as the line tells at "}[f.Kind]
+	return Done{Says: says + wording.Count(n, "border")}, nil
+}
+
+// FrontOf is what is said of a cell beside another.
+func FrontOf(b *panel.Board, cell, other int) FrontKind {
+	at, beside := b.SpotOf(cell), b.SpotOf(other)
+	for _, f := range b.Card.Shadows.Fronts {
+		switch turned := sameSpot(f.Cell, beside) && sameSpot(f.Other, at); {
+		case !turned && !(sameSpot(f.Cell, at) && sameSpot(f.Other, beside)):
+		case f.One:
+			return OnePlane
+		case turned:
+			return Behind
+		default:
+			return InFront
+		}
+	}
+	return AsItTells
+}
+
+func sameSpot(p, q card.Spot) bool { return p.On == q.On && p.UV == q.UV }
+
+// setFront says something of a pair of cells in place of what was said; nothing more when it
+// is to be as drawn.
+func setFront(b *panel.Board, f card.Front, drawn bool) {
+	s := &b.Card.Shadows
+	s.Fronts = slices.DeleteFunc(s.Fronts, func(o card.Front) bool {
+		return sameSpot(o.Cell, f.Cell) && sameSpot(o.Other, f.Other) || sameSpot(o.Cell, f.Other) && sameSpot(o.Other, f.Cell)
+	})
+	if !drawn {
+		s.Fronts = append(s.Fronts, f)
+	}
 }

@@ -12,11 +12,26 @@ import (
 
 // Shading is what the line of a piece tells of its darks, by the light of its card.
 func Shading(b *panel.Board) *shading.Map {
-	sun := b.Card.Shadows.Sun.Or()
-	return b.Remember("shading from "+string(sun), func() any {
+	sun, said := b.Card.Shadows.Sun.Or(), fronts(b)
+	return b.Remember(fmt.Sprint("shading from ", sun, said), func() any {
 		sin, cos := math.Sincos(sun.Degrees() * math.Pi / 180)
-		return shading.Find(b.Drawing, shading.Light{X: sin, Y: -cos})
+		return shading.Find(b.Drawing, shading.Light{X: sin, Y: -cos}, said...)
 	}).(*shading.Map)
+}
+
+// fronts is what the maker says of cells that touch.
+func fronts(b *panel.Board) (said []shading.Order) {
+	for _, f := range b.Card.Shadows.Fronts {
+		o := shading.Order{Front: b.Pointed(f.Cell), Behind: b.Pointed(f.Other), Score: 1}
+		if o.Front == 0 || o.Behind == 0 {
+			continue // the line was changed
+		}
+		if f.One {
+			o.Score = 0
+		}
+		said = append(said, o)
+	}
+	return said
 }
 
 // A Shadow is the dark of one cell, and what became of it.
@@ -67,7 +82,7 @@ func darks(b *panel.Board) map[uint16]Dark {
 			continue
 		}
 		if s.Reason != shading.Said {
-			out[uint16(id)] = Dark{Key: fmt.Sprint("as drawn from ", b.Card.Shadows.Sun.Or()), At: func(x, y float64) float32 { return float32(m.At(id, x, y)) }, Light: s.Light, LightR: s.LightR}
+			out[uint16(id)] = Dark{Key: fmt.Sprint("as drawn from ", b.Card.Shadows.Sun.Or(), fronts(b)), At: func(x, y float64) float32 { return float32(m.At(id, x, y)) }, Light: s.Light, LightR: s.LightR}
 			continue
 		}
 		far := math.Hypot(s.Light.X-s.Dark.X, s.Light.Y-s.Dark.Y) + 0.5*b.Cells[id-1].InscribedMM

@@ -9,7 +9,9 @@
 package shading
 
 import (
+	"cmp"
 	"math"
+	"slices"
 
 	"chromaqua/core/lineart"
 )
@@ -95,8 +97,9 @@ func UpperLeft() Light { return Light{-math.Sqrt2 / 2, -math.Sqrt2 / 2} }
 // inch. Finer ones are read as coarsely, so that they tell the same.
 const workMM = 25.4 / 150
 
-// Find reads a drawing.
-func Find(d *lineart.Drawing, light Light) *Map {
+// Find reads a drawing. What is said of touching cells holds instead of what their borders
+// tell, as surely as its score; two that are one surface have none.
+func Find(d *lineart.Drawing, light Light, said ...Order) *Map {
 	m := &Map{line: lineOf(d), outside: make([]bool, len(d.Cells)+1), score: map[[2]int]float64{}}
 	for _, c := range d.Cells {
 		m.outside[c.ID] = c.Outside
@@ -113,6 +116,7 @@ func Find(d *lineart.Drawing, light Light) *Map {
 	chains := m.net.chains(m.line, m.isOutside)
 	m.net.judge(chains, m.isOutside)
 	m.Orders = m.net.orders(chains, m.isOutside)
+	m.hear(said)
 	for _, o := range m.Orders {
 		m.score[[2]int{o.Front, o.Behind}], m.score[[2]int{o.Behind, o.Front}] = o.Score, -o.Score
 	}
@@ -120,6 +124,19 @@ func Find(d *lineart.Drawing, light Light) *Map {
 	m.findMarks(white)
 	m.shade(d, light)
 	return m
+}
+
+// hear puts what is said in place of what borders tell.
+func (m *Map) hear(said []Order) {
+	for _, s := range said {
+		front, behind := m.belongs[s.Front], m.belongs[s.Behind]
+		for i := range m.Orders {
+			if o := &m.Orders[i]; o.Front == front && o.Behind == behind || o.Front == behind && o.Behind == front {
+				o.Front, o.Behind, o.Score = front, behind, s.Score
+			}
+		}
+	}
+	slices.SortStableFunc(m.Orders, func(x, y Order) int { return cmp.Compare(y.Score, x.Score) })
 }
 
 func (m *Map) isOutside(cell int) bool { return cell > 0 && m.outside[cell] }

@@ -237,3 +237,27 @@ func BenchmarkFind(b *testing.B) {
 		}
 	})
 }
+
+// What the maker says of two cells holds instead of what the line tells, turned round too, and
+// the dark goes with it; of one surface nothing is said.
+func TestTheMakerKnowsBetter(t *testing.T) {
+	s := heap(1003)
+	d, m := s.read(t, 300, 0, 3)
+	require.NotEmpty(t, m.Orders)
+	o := m.Orders[0]
+	require.Greater(t, o.Score, shading.Decided)
+	turned := shading.Find(d, shading.UpperLeft(), shading.Order{Front: o.Behind, Behind: o.Front, Score: 1})
+	score, touch := turned.Score(o.Behind, o.Front)
+	require.True(t, touch)
+	assert.Equal(t, 1.0, score)
+	assert.Equal(t, turned.Orders[0].Front, o.Behind)
+	assert.Less(t, turned.Layers[o.Behind], turned.Layers[o.Front])
+	under := turned.Shades[o.Front]
+	assert.NotEqual(t, m.Shades[o.Front].Dark, under.Dark)
+	assert.Equal(t, shading.LiesUnder, under.Reason)
+	assert.Equal(t, o.Behind, under.Other)
+	one := shading.Find(d, shading.UpperLeft(), shading.Order{Front: o.Front, Behind: o.Behind})
+	score, _ = one.Score(o.Front, o.Behind)
+	assert.Zero(t, score)
+	assert.Equal(t, len(m.Orders), len(one.Orders))
+}

@@ -44,3 +44,21 @@ func TestTheBoardIsPainted(t *testing.T) {
 	b.Open("/")
 	b.Waits(`document.querySelector("img[data-shown=painted]")`)
 }
+
+// A way drawn from a cell into its neighbour says that it lies in front; one that ends in the
+// same cell says nothing.
+func TestFrontIsDrawn(t *testing.T) {
+	st := webtest.WithGrid(t)
+	b := webtest.Browse(t, st.URL)
+	b.Open("/cards/1/colour")
+	b.Key("h")
+	b.Waits(`getComputedStyle(document.querySelector(".shadows")).display !== "none"`)
+	x, y := b.At(2)
+	x2, y2 := b.At(3)
+	b.Drag(x, y, x+4, y+4)
+	b.Drag(x, y, x2, y2)
+	b.Waits(`document.getElementById("work").dataset.did?.includes("in front")`)
+	fronts := st.Card(1).Card.Shadows.Fronts
+	assert.Len(t, fronts, 1)
+	assert.False(t, fronts[0].One)
+}

@@ -3,13 +3,16 @@ package board
 import (
 	"cmp"
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 
 	"chromaqua/core/card"
+	"chromaqua/core/change"
 	"chromaqua/core/paint"
 	"chromaqua/core/panel"
 	"chromaqua/core/shading"
+	"chromaqua/core/wording"
 	"chromaqua/internal/desk"
 )
 
@@ -55,7 +58,7 @@ func ShadowsOf(l *desk.Laid) *Shadows {
 	}
 	for id, s := range paint.Shadows(l.Board) {
 		d := Dark{Cell: id, X: s.Dark.X, Y: s.Dark.Y, LX: s.Light.X, LY: s.Light.Y, Taken: s.Taken, Sure: s.Said || s.Confidence >= shading.Sure}
-		d.Says = upperFirst(darkWords(l.Board, s))
+		d.Says = wording.Upper(darkWords(l.Board, s))
 		v.Last = max(v.Last, id)
 		if v.Darks = append(v.Darks, d); s.Taken {
 			v.Taken++
@@ -63,13 +66,6 @@ func ShadowsOf(l *desk.Laid) *Shadows {
 	}
 	slices.SortFunc(v.Darks, func(a, b Dark) int { return cmp.Compare(a.Cell, b.Cell) })
 	return v
-}
-
-func upperFirst(s string) string {
-	if s == "" {
-		return s
-	}
-	return string(s[0]-'a'+'A') + s[1:]
 }
 
 // darkWords says why a cell is dark where it is, and what becomes of it.
@@ -97,4 +93,55 @@ func darkWords(b *panel.Board, s paint.Shadow) string {
 		what = "not taken; tap to take it"
 	}
 	return why + ": " + what
+}
+
+// Beside is an area that touches another, and which of the two lies in front.
+type Beside struct {
+	Area  *panel.Area
+	Said  change.FrontKind // by the maker; as drawn when nothing is, or not the same everywhere
+	Tells string           // how it is taken to lie
+}
+
+// Besides are the areas that an area touches with its cells.
+func Besides(b *panel.Board, area int) (out []Beside) {
+	type border struct {
+		sum, mm float64
+		said    map[change.FrontKind]bool
+	}
+	m, beside := paint.Shading(b), make([]border, len(b.Areas))
+	for _, t := range b.Neighbours {
+		own, other := t.A, t.B
+		if a, _ := b.AreaOf(own); a != area {
+			own, other = other, own
+		}
+		a, owned := b.AreaOf(own)
+		o, held := b.AreaOf(other)
+		if !owned || !held || a != area || o == area {
+			continue
+		}
+		at := &beside[o]
+		if at.said == nil {
+			at.said = map[change.FrontKind]bool{}
+		}
+		score, _ := m.Score(m.Root(own), m.Root(other))
+		at.sum, at.mm = at.sum+score*t.BorderMM, at.mm+t.BorderMM
+		at.said[change.FrontOf(b, own, other)] = true
+	}
+	for i, at := range beside {
+		if at.said == nil {
+			continue
+		}
+		v := Beside{Area: &b.Areas[i], Said: change.AsItTells, Tells: "neither is told"}
+		if kinds := slices.Collect(maps.Keys(at.said)); len(kinds) == 1 {
+			v.Said = kinds[0]
+		}
+		switch score := at.sum / at.mm; {
+		case score >= shading.Decided:
+			v.Tells = "in front"
+		case score <= -shading.Decided:
+			v.Tells = "behind"
+		}
+		out = append(out, v)
+	}
+	return out
 }

@@ -54,6 +54,8 @@ func (*place) Show(v *station.Visit) error {
 	b.Shadows = board.ShadowsOf(v.Laid)
 	if shown.Shadows = b.Shadows; b.Shadows == nil {
 		b.Tools = b.Tools[:len(b.Tools)-1]
+	} else if o := shown.Open; o != nil && o.Zone == nil {
+		o.Besides = board.Besides(v.Laid.Board, o.Number-1)
 	}
 	if v.Page.Open == "" {
 		return nil
@@ -70,7 +72,7 @@ func (p *place) Edits() []station.Edit {
 		change.ForgetLost{}, change.Focal{}, change.Grey{}, change.Meet{}, change.Join{}, change.AddWash{}, change.RemoveWash{}, change.MoveWash{},
 		change.LayAs{}, change.Over{}, change.DrawAgain{}, change.Pull{}, change.Strength{}, change.Dip{}, change.Recipe{}, change.SameWashes{}, change.PaintAlike{},
 		change.Wanted{}, change.PaintGeneric{}, change.NewZone{}, change.NewZoneIn{}, change.ZoneEnds{}, change.RemoveZone{}, change.Lie{},
-		change.Sun{}, change.ShadowsQuiet{}, change.Darks{}, change.DarkTo{},
+		change.Sun{}, change.ShadowsQuiet{}, change.Darks{}, change.DarkTo{}, change.Front{},
 	),
 		station.Edit{Name: change.NameOf(change.PaintMeasured{}), Do: p.useMeasured},
 		station.Edit{Name: change.NameOf(change.NewAreas{}), Do: gatherAlike},

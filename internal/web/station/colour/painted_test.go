@@ -152,8 +152,34 @@ func TestShadows(t *testing.T) {
 	assert.Equal(t, card.NoDark, s.Darks[0].Kind)
 	assert.Equal(t, card.Sun("right"), s.Sun)
 	assert.True(t, s.Quiet)
-	for _, bad := range [][]string{{"edit", "sun", "sun", "underneath"}, {"edit", "dark-to", "cell", "2", "x", "900", "y", "900"}, {"edit", "dark-to", "cell", "77", "x", "1", "y", "1"}, {"edit", "darks", "cells", "", "kind", "none"}} {
+	for _, bad := range [][]string{{"edit", "sun", "sun", "underneath"}, {"edit", "front", "cells", "2", "other", "2", "kind", "front"}, {"edit", "front", "cells", "2", "other", "99", "kind", "one"}, {"edit", "front", "cells", "2", "other", "1", "kind", "over"}, {"edit", "dark-to", "cell", "2", "x", "900", "y", "900"}, {"edit", "dark-to", "cell", "77", "x", "1", "y", "1"}, {"edit", "darks", "cells", "", "kind", "none"}} {
 		a := st.Post("/cards/1/edit", append([]string{"base", fmt.Sprint(st.Card(1).Seq), "back", "colour"}, bad...)...)
 		assert.Equal(t, http.StatusUnprocessableEntity, a.Status, bad)
 	}
+}
+
+// What lies in front is said of two areas, and of two cells, turned round, and taken back.
+func TestWhatLiesInFront(t *testing.T) {
+	st := webtest.Demo(t)
+	st.Read(4)
+	c := st.Card(4).Card
+	open := "/cards/4/colour?area=" + c.Areas[0].ID
+	row := regexp.MustCompile(`(?s)name="edit" value="front"><input type="hidden" name="cells" value="([^"]+)"><input type="hidden" name="other" value="([^"]+)".*?beside ([^<]+)</span>.*?as the line tells: ([a-z ]+)<`).FindStringSubmatch(st.Get(open).Body)
+	require.NotEmpty(t, row)
+	say := func(kind string) {
+		t.Helper()
+		a := st.Post("/cards/4/edit", "base", fmt.Sprint(st.Card(4).Seq), "back", "colour", "edit", "front", "cells", row[1], "other", row[2], "kind", kind)
+		require.Equal(t, http.StatusOK, a.Status, webtest.Message(a.Body))
+	}
+	for _, kind := range []string{"front", "behind", "one"} {
+		say(kind)
+		assert.NotEmpty(t, st.Card(4).Card.Shadows.Fronts)
+		assert.Contains(t, st.Get(open).Body, `<option value="`+kind+`" selected>`)
+		n := len(st.Card(4).Card.Shadows.Fronts)
+		say(kind)
+		assert.Len(t, st.Card(4).Card.Shadows.Fronts, n, "said twice, kept once")
+	}
+	say("drawn")
+	assert.Empty(t, st.Card(4).Card.Shadows.Fronts)
+	assert.Contains(t, st.Get(open).Body, "as the line tells: "+row[4])
 }

@@ -1,13 +1,26 @@
-// Shadows: the dark of a cell is dragged or tapped, the sun goes round the board.
+// Shadows: the dark of a cell is dragged or tapped, the sun goes round the board, a way drawn
+// from one cell into the next says that the first lies in front.
 import { follow, formOf, place, svg, tell, tool } from "./board.js";
 
 export function listen(send) {
   document.addEventListener("pointerdown", (e) => {
     const dark = e.target.closest?.(".dark"), sun = e.target.closest?.(".sun");
-    if (tool() !== "dark" || e.button || !(dark || sun)) return;
+    const cell = cellAt(e);
+    if (tool() !== "dark" || e.button || !(dark || sun || cell)) return;
     e.preventDefault();
-    if (sun) moveSun(e, sun, send); else moveDark(e, dark, send);
+    if (sun) moveSun(e, sun, send); else if (dark) moveDark(e, dark, send); else sayFront(e, cell, send);
   });
+}
+
+/** The cell under the pointer, "" beside all. */
+const cellAt = (e) => document.elementFromPoint(e.clientX, e.clientY)?.closest("[data-cell]")?.dataset.cell ?? "";
+
+/** A way from a cell into its neighbour: it lies in front of it. */
+function sayFront(e, cells, send) {
+  const other = (ev) => { const at = cellAt(ev); return at === cells ? "" : at; };
+  follow(e, (ev) => other(ev) && tell(`Cell ${cells} in front of cell ${other(ev)}`), (ev) => {
+    if (other(ev)) send(formOf("front", { cells, other: other(ev), kind: "front" }));
+  }, () => {});
 }
 
 /** A drag moves the dark of a cell, with that of its like if wished; a tap takes it or does

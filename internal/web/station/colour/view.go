@@ -105,6 +105,7 @@ type areaOpen struct {
 	Touches []touchView
 	Whites  string // how opaque white covers it
 	Alike   []*panel.Area
+	Besides []board.Beside // which lies in front, where the line tells of it
 
 	TouchesItself bool       // across a line that is not raised
 	Zone          *card.Zone // its first, nil for an area of cells
