@@ -1,5 +1,7 @@
 package lineart
 
+import "chromaqua/core/parallel"
+
 // far stands for "no site anywhere"; its square still fits an int32.
 const far = 1 << 14
 
@@ -54,7 +56,7 @@ func nearestTo(w, h int, site []bool, dist2 []int32) (nearest []int32) {
 func columnDistances(w, h int, site []bool) []int16 {
 	const tile = 128 // columns that stay in the cache from the way down to the way up
 	g := make([]int16, w*h)
-	parallel((w+tile-1)/tile, func(t int) {
+	parallel.Each((w+tile-1)/tile, func(t int) {
 		x0, x1 := t*tile, min(w, (t+1)*tile)
 		for x := x0; x < x1; x++ {
 			if !site[x] {

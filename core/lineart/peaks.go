@@ -4,6 +4,8 @@ import (
 	"math"
 	"math/bits"
 	"slices"
+
+	"chromaqua/core/parallel"
 )
 
 // block is the side of the squares that peaks are first sought by, pixels.
@@ -18,7 +20,7 @@ type rise struct{ basin, pixel, dist2 int32 }
 func (f *flooding) findPeaks(runs []run, comp []int32) {
 	starts := f.starts(runs, comp)
 	strides := [][]step{stepsWithin(block, block), stepsWithin(block/2, block/2), stepsWithin(1, 1)}
-	parallel(len(starts), func(i int) {
+	parallel.Each(len(starts), func(i int) {
 		for _, steps := range strides {
 			starts[i] = f.climb(starts[i].pixel, steps)
 		}
@@ -30,7 +32,7 @@ func (f *flooding) findPeaks(runs []run, comp []int32) {
 		}
 	}
 	around := stepsWithin(3, 1)
-	parallel(len(tops)-1, func(i int) {
+	parallel.Each(len(tops)-1, func(i int) {
 		top := f.climb(tops[i+1].pixel, around)
 		f.basins[i+1].peak, f.basins[i+1].peak2 = top.pixel, top.dist2
 	})

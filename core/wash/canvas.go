@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"chromaqua/core/lineart"
+	"chromaqua/core/parallel"
 )
 
 // How a hand keeps to an edge. By eye.
@@ -66,7 +67,7 @@ func newCanvas(m *Moment) *canvas {
 			cover[k][i] = -1
 		}
 	}
-	parallel(len(m.basins), func(k int) { // no pixel is in two of them
+	parallel.Each(len(m.basins), func(k int) { // no pixel is in two of them
 		b := m.basins[k]
 		for _, s := range b.strokes {
 			if s.begun && s.Mark.Kind != Grains && (len(s.Mix) > 0 || s.layer == 0) {
@@ -75,7 +76,7 @@ func newCanvas(m *Moment) *canvas {
 		}
 	})
 	c.fibres()
-	parallel(top+1, func(k int) { c.layers[k] = c.newLayer(cover[k]) })
+	parallel.Each(top+1, func(k int) { c.layers[k] = c.newLayer(cover[k]) })
 	for _, b := range m.basins {
 		var lists [MaxLayers][]int
 		for k := range lists {
@@ -92,7 +93,7 @@ func newCanvas(m *Moment) *canvas {
 			}
 		}
 	}
-	parallel(top+1, c.weigh)
+	parallel.Each(top+1, c.weigh)
 	c.markAll()
 	return c
 }
@@ -207,7 +208,7 @@ func (c *canvas) fibres() {
 	p := c.m.p.Plate
 	c.jitter = make([]int8, 2*p.W*p.H)
 	seed := c.m.p.Seed
-	parallelRows(p.H, func(y0, y1 int) {
+	parallel.Rows(p.H, func(y0, y1 int) {
 		for i := y0 * p.W; i < y1*p.W; i++ {
 			if p.Label[i] == 0 || c.m.of[p.Label[i]] < 0 {
 				continue

@@ -4,6 +4,8 @@ import (
 	"cmp"
 	"math"
 	"slices"
+
+	"chromaqua/core/parallel"
 )
 
 // markAll draws the strokes of marks that have begun.
@@ -16,7 +18,7 @@ func (c *canvas) markAll() {
 	}
 	slices.SortStableFunc(strokes, func(x, y *Stroke) int { return cmp.Compare(x.Start, y.Start) })
 	c.marks = make([]*markMap, len(strokes))
-	parallel(len(strokes), func(n int) { c.marks[n] = c.newMark(strokes[n]) })
+	parallel.Each(len(strokes), func(n int) { c.marks[n] = c.newMark(strokes[n]) })
 	for _, m := range c.marks {
 		for _, l := range m.s.Cells {
 			c.byCell[l] = append(c.byCell[l], m)

@@ -11,6 +11,8 @@ import (
 	"math"
 	"slices"
 	"sync"
+
+	"chromaqua/core/parallel"
 )
 
 // check reports a painting that cannot be simulated.
@@ -299,7 +301,7 @@ func (p *Painting) Play(ctx context.Context, at float64, kept *Kept) (*Moment, e
 		jobs[k].k = k
 	}
 	slices.SortStableFunc(jobs, func(a, b job) int { return cmp.Compare(b.size, a.size) })
-	parallel(len(jobs), func(n int) {
+	parallel.Each(len(jobs), func(n int) {
 		if ctx.Err() == nil {
 			k := jobs[n].k
 			m.basins[k] = p.playOne(ctx, groups[k], strokes[k], at, kept)

@@ -6,6 +6,8 @@ import (
 	"image/color"
 	"math"
 	"sync"
+
+	"chromaqua/core/parallel"
 )
 
 // A View is how a moment is looked at.
@@ -116,7 +118,7 @@ func (q *Picture) Draw(ctx context.Context, dpi float64, r image.Rectangle, v Vi
 	var mu sync.Mutex
 	done := 0
 	bands := min(64, max(1, r.Dy()/8))
-	parallel(bands, func(n int) {
+	parallel.Each(bands, func(n int) {
 		if ctx.Err() != nil {
 			return
 		}

@@ -3,11 +3,9 @@ package wash
 import (
 	"image"
 	"math"
-	"runtime"
-	"sync"
-	"sync/atomic"
 
 	"chromaqua/core/lineart"
+	"chromaqua/core/parallel"
 )
 
 // PlateMM is the width of a plate's pixel, 150 to the inch: edges are told between pixels,
@@ -87,7 +85,7 @@ type Region struct {
 // are taken for those of squares it was laid out in.
 func NewRegion(p *Plate, key string, rounded float64, in func(x, y float64) bool) *Region {
 	on := make([]bool, p.W*p.H)
-	parallelRows(p.H, func(y0, y1 int) {
+	parallel.Rows(p.H, func(y0, y1 int) {
 		for i := y0 * p.W; i < y1*p.W; i++ {
 			on[i] = in((float64(i%p.W)+0.5)*PlateMM, (float64(i/p.W)+0.5)*PlateMM)
 		}
@@ -137,24 +135,4 @@ func (p *Plate) round(on []bool, r int) {
 			on[y*p.W+x] = 2*n > int32((x1-x0)*(y1-y0))
 		}
 	}
-}
-
-// parallel calls f for 0…n-1, shared out among the processors, and waits.
-func parallel(n int, f func(i int)) {
-	var wg sync.WaitGroup
-	var next atomic.Int64
-	for range min(runtime.GOMAXPROCS(0), n) {
-		wg.Go(func() {
-			for i := int(next.Add(1)) - 1; i < n; i = int(next.Add(1)) - 1 {
-				f(i)
-			}
-		})
-	}
-	wg.Wait()
-}
-
-// parallelRows calls f on bands that cover rows 0…h-1.
-func parallelRows(h int, f func(y0, y1 int)) {
-	n := min(32, max(1, h/16))
-	parallel(n, func(i int) { f(h*i/n, h*(i+1)/n) })
 }

@@ -1,6 +1,10 @@
 package wash
 
-import "math"
+import (
+	"math"
+
+	"chromaqua/core/parallel"
+)
 
 // reliefMM is the width of a relief's pixel, 300 to the inch: the finest tooth is wider.
 const reliefMM = 25.4 / 300
@@ -89,7 +93,7 @@ func scale(a []float32, spread float32) {
 
 func (s *surface) blurred(sigma float64, seed uint32) []float32 {
 	a := make([]float32, s.w*s.h)
-	parallelRows(s.h, func(y0, y1 int) {
+	parallel.Rows(s.h, func(y0, y1 int) {
 		for i := y0 * s.w; i < y1*s.w; i++ {
 			a[i] = unit(int32(i%s.w), int32(i/s.w), seed) - 0.5
 		}
@@ -114,7 +118,7 @@ func (s *surface) blur(a []float32, sigma float64) {
 
 func (s *surface) boxAcross(to, from []float32, r int) {
 	inv, w := 1/float32(2*r+1), s.w
-	parallelRows(s.h, func(y0, y1 int) {
+	parallel.Rows(s.h, func(y0, y1 int) {
 		for y := y0; y < y1; y++ {
 			src, dst := from[y*w:(y+1)*w], to[y*w:(y+1)*w]
 			sum := float32(0)
@@ -131,7 +135,7 @@ func (s *surface) boxAcross(to, from []float32, r int) {
 
 func (s *surface) boxDown(to, from []float32, r int) {
 	inv, w, h := 1/float32(2*r+1), s.w, s.h
-	parallelRows(w, func(x0, x1 int) {
+	parallel.Rows(w, func(x0, x1 int) {
 		sum := make([]float32, x1-x0)
 		for k := -r; k <= r; k++ {
 			for x, v := range from[min(h-1, max(0, k))*w+x0 : min(h-1, max(0, k))*w+x1] {

@@ -1,6 +1,10 @@
 package wash
 
-import "math"
+import (
+	"math"
+
+	"chromaqua/core/parallel"
+)
 
 // How water and pigment move. Starting values of package comments in docs/models.md; the
 // loads are over the load at which the gloss goes, divided by 65 where a film is meant.
@@ -87,7 +91,7 @@ func (b *basin) share(n int, f func(k int, q *lineBuf)) {
 		}
 		return
 	}
-	parallel(n, func(k int) {
+	parallel.Each(n, func(k int) {
 		q := b.bufs.Get().(*lineBuf)
 		f(k, q)
 		b.bufs.Put(q)
