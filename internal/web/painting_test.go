@@ -53,6 +53,7 @@ func TestFrontIsDrawn(t *testing.T) {
 	b.Open("/cards/1/colour")
 	b.Key("h")
 	b.Waits(`getComputedStyle(document.querySelector(".shadows")).display !== "none"`)
+	b.Waits(`document.getElementById("readout").textContent.startsWith("Drag a dark")`)
 	x, y := b.At(2)
 	x2, y2 := b.At(3)
 	b.Drag(x, y, x+4, y+4)

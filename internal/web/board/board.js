@@ -69,7 +69,7 @@ export function restore(kept) {
   if (radio) radio.checked = true;
   const b = document.getElementById("board"), hand = held && document.querySelector(`input[name=tool][value=${held}]`);
   if (b) b.dataset.look = look;
-  if (b && hand) { hand.checked = true; b.dataset.tool = held; }
+  if (b && hand) { hand.checked = true; takeUp(hand); }
   if (kept?.more) document.querySelector(".watches details")?.setAttribute("open", "");
   for (const id of kept?.open ?? []) document.getElementById(id)?.setAttribute("open", "");
   painted.fresh();
@@ -80,13 +80,19 @@ export function restore(kept) {
   writeChosen();
 }
 
+/** Takes up a tool, and tells what it does. */
+function takeUp(tool) {
+  held = document.getElementById("board").dataset.tool = tool.value;
+  if (tool.dataset.does) tell(tool.dataset.does);
+}
+
 export function listen() {
   card = work()?.dataset.card;
   restore();
   addEventListener("resize", fit);
   document.fonts.ready.then(fit);
   document.addEventListener("change", (e) => {
-    if (e.target.name === "tool") { held = e.target.value; document.getElementById("board").dataset.tool = held; }
+    if (e.target.name === "tool") takeUp(e.target);
     if (e.target.name === "look") { look = e.target.value; document.getElementById("board").dataset.look = look; }
     if (e.target.id === "cells") { chosen = parse(e.target.value); draw(); writeChosen(); }
   });

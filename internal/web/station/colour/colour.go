@@ -42,8 +42,8 @@ func (*place) About() station.About {
 // Show shows the areas and their washes.
 func (*place) Show(v *station.Visit) error {
 	b := &v.Page.Board
-	b.Tools = []board.Tool{{ID: "choose", Name: "Box", Key: "x"}, {ID: "lasso", Name: "Lasso", Key: "o"}, {ID: "zone", Name: "Zone", Key: "z"}, {ID: "dark", Name: "Shadow", Key: "h"}}
-	b.Chooses, b.Says = true, "Tap cells to choose them, tap again to let go; a drag takes all in its box."
+	b.Tools = append(board.Choosing(), board.Tool{ID: "dark", Name: "Shadow", Key: "h", Does: "Drag a dark, or tap it; drag the sun; draw from what lies in front into what lies behind."})
+	b.Chooses, b.Says = true, b.Tools[0].Does
 	if v.Laid.Board == nil {
 		v.WithoutBoard()
 		return nil

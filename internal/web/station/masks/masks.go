@@ -40,7 +40,7 @@ func (*place) About() station.About {
 // Show shows what is kept, how it is kept best, and the open edges of large washes.
 func (p *place) Show(v *station.Visit) error {
 	b := &v.Page.Board
-	b.Tools = []board.Tool{{ID: "choose", Name: "Box", Key: "x"}, {ID: "lasso", Name: "Lasso", Key: "o"}, {ID: "zone", Name: "Zone", Key: "z"}}
+	b.Tools = board.Choosing()
 	b.Chooses, b.Says = true, "Tap cells that are to stay white or pale, or draw a zone; then keep them."
 	if v.Laid.Board == nil {
 		v.WithoutBoard()

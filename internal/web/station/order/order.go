@@ -63,7 +63,7 @@ func (p *place) Show(v *station.Visit) error {
 
 // Through lets the board of a visit be looked at through time, and touched.
 func Through(v *station.Visit, plan *desk.Planned) {
-	v.Page.Board.Tools = []board.Tool{{ID: "see", Name: "Look", Key: "l"}, {ID: "touch", Name: "Touch it", Key: "t"}}
+	v.Page.Board.Tools = []board.Tool{{ID: "see", Name: "Look", Key: "l"}, {ID: "touch", Name: "Touch it", Key: "t", Does: "Tap a cell: what if it is touched at this minute?"}}
 	v.Page.Board.LookAhead(v.Laid.Board, aheadOf(plan, v.Laid.PieceID()))
 }
 
