@@ -63,3 +63,20 @@ func TestFrontIsDrawn(t *testing.T) {
 	assert.Len(t, fronts, 1)
 	assert.False(t, fronts[0].One)
 }
+
+// What happens in a wash is lit where it happens.
+func TestAHappeningIsLit(t *testing.T) {
+	st := webtest.WithGrid(t)
+	st.At(t, []string{"edit", "area-new", "cells", "2", "name", "Sky"}, webtest.Dip("a1"), []string{"edit", "materials", "paper", "pulp-cp"})
+	b := webtest.Browse(t, st.URL)
+	b.Paints()
+	b.Open("/cards/1/order")
+	b.Waits(`document.querySelector("#happens article")`)
+	b.Do(`document.querySelector("#happens article").dispatchEvent(new PointerEvent("pointerover", { bubbles: true }))`)
+	b.Waits(`document.querySelector(".outlines circle") && document.querySelector(".outlines path.lit")`)
+	ring := webtest.Eval[[]float64](b, `(() => { const r = document.querySelector(".outlines circle").getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2, r.width] })()`)
+	x, y := b.At(2)
+	assert.InDelta(t, x, ring[0], 150)
+	assert.InDelta(t, y, ring[1], 150)
+	assert.Greater(t, ring[2], 10.0)
+}

@@ -171,9 +171,9 @@ function offerTaking() {
   label.lastElementChild.textContent = `take ${[...held].map(([name, n]) => `${n} from ${name}`).join(", ")}`;
 }
 
-let light = []; // cells a watch-out or step speaks of
+let light = [], where = ""; // cells a watch-out or step speaks of, and the place, mm
 
-function lit(ids) { if (light.length || ids.length) { light = ids; draw(); } }
+function lit(ids, at = "") { if (light.length || ids.length) { light = ids; where = at; draw(); } }
 
 /** Draws the outlines of what is chosen, lit and stood on, over the line. */
 function draw() {
@@ -192,6 +192,12 @@ function draw() {
   };
   for (const id of chosen) add(id, "chosen");
   for (const id of light) add(id, "lit");
+  if (where) {
+    const ring = document.createElementNS("http://www.w3.org/2000/svg", "circle");
+    ring.setAttribute("transform", `translate(${where})`);
+    ring.setAttribute("r", 2.2);
+    layer.append(ring);
+  }
   if (here && document.activeElement === svg()) add(here, "here");
 }
 
@@ -204,7 +210,7 @@ export function point(el) {
   if (p) return tell(p.getAttribute("aria-label"));
   const says = el.closest?.("[data-says]"), speaks = el.closest?.("[data-cells]");
   if (says) tell(says.dataset.says);
-  if (speaks) return lit(speaks.dataset.cells.split(" ").filter(Boolean).map(Number));
+  if (speaks) return lit(speaks.dataset.cells.split(" ").filter(Boolean).map(Number), speaks.dataset.at);
 }
 
 function toggle(id, on = !chosen.has(id)) {

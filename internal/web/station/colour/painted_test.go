@@ -107,6 +107,7 @@ func TestHappenings(t *testing.T) {
 	st.At(t, []string{"edit", "materials", "paper", "pulp-cp"})
 	body := st.Get("/cards/1/happens?back=order").Body
 	require.Contains(t, body, "Sky turns out blotchy")
+	assert.Regexp(t, `data-cells="2" data-at="[1-9][0-9.]* [1-9][0-9.]*"`, body, "with its place")
 	fix := regexp.MustCompile(`(?s)name="edit" value="([^"]+)">(.*?)<button`).FindStringSubmatch(body)
 	require.Len(t, fix, 3, "a change settles it")
 	send := []string{"edit", fix[1]}
