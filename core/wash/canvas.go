@@ -55,7 +55,7 @@ func (m *Moment) begun(s *Stroke) bool { return s.Start < m.At }
 // newCanvas makes the canvas of a moment.
 func newCanvas(m *Moment) *canvas {
 	p := m.p.Plate
-	c := &canvas{m: m, byCell: make([][]*markMap, p.Cells+1)}
+	c := &canvas{m: m, byCell: make([][]*markMap, p.Cells+1), jitter: p.fibres(m.p.Seed)}
 	top := 0
 	for _, b := range m.basins {
 		top = max(top, b.maxLayer)
@@ -75,7 +75,6 @@ func newCanvas(m *Moment) *canvas {
 			}
 		}
 	})
-	c.fibres()
 	parallel.Each(top+1, func(k int) { c.layers[k] = c.newLayer(cover[k]) })
 	for _, b := range m.basins {
 		var lists [MaxLayers][]int
@@ -201,25 +200,6 @@ func (c *canvas) newLayer(cover []float32) *layerMap {
 		l.dist[i] = int16(clamp(d*1000, -2*PlateMM*1000, 32000))
 	}
 	return l
-}
-
-// fibres leads look-ups as fibres lead water, so that fronts feather and no grid is seen.
-func (c *canvas) fibres() {
-	p := c.m.p.Plate
-	c.jitter = make([]int8, 2*p.W*p.H)
-	seed := c.m.p.Seed
-	parallel.Rows(p.H, func(y0, y1 int) {
-		for i := y0 * p.W; i < y1*p.W; i++ {
-			if p.Label[i] == 0 || c.m.of[p.Label[i]] < 0 {
-				continue
-			}
-			x, y := float32(i%p.W)*PlateMM, float32(i/p.W)*PlateMM
-			lead := func(dx float32, seed uint32) int8 {
-				return int8(clamp(128*(0.42*noise(x/1.15+dx, y/1.15, seed)+0.18*noise(x/0.42+dx, y/0.42, seed+1)), -127, 127))
-			}
-			c.jitter[2*i], c.jitter[2*i+1] = lead(0, seed+71), lead(31, seed+73)
-		}
-	})
 }
 
 // strew draws what grains did to the load of the layer they fell into.

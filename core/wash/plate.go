@@ -3,6 +3,7 @@ package wash
 import (
 	"image"
 	"math"
+	"sync"
 
 	"chromaqua/core/lineart"
 	"chromaqua/core/parallel"
@@ -20,6 +21,10 @@ type Plate struct {
 	Cells int       // the highest label
 	boxes []image.Rectangle
 	areas []int // pixels by label
+
+	mu   sync.Mutex
+	lead []int8 // fibres
+	seed uint32 // of them
 }
 
 // NewPlate makes a plate of w × h pixels of PlateMM from cells as they lie between lines:
@@ -135,4 +140,29 @@ func (p *Plate) round(on []bool, r int) {
 			on[y*p.W+x] = 2*n > int32((x1-x0)*(y1-y0))
 		}
 	}
+}
+
+// fibres leads look-ups as fibres lead water, so that fronts feather and no grid is seen: by
+// pixel so far across and down, 1/128 mm. Those of the last seed are kept.
+func (p *Plate) fibres(seed uint32) []int8 {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	if p.lead != nil && p.seed == seed {
+		return p.lead
+	}
+	lead := make([]int8, 2*len(p.Label))
+	parallel.Rows(p.H, func(y0, y1 int) {
+		for i := y0 * p.W; i < y1*p.W; i++ {
+			if p.Label[i] == 0 {
+				continue
+			}
+			x, y := float32(i%p.W)*PlateMM, float32(i/p.W)*PlateMM
+			by := func(dx float32, seed uint32) int8 {
+				return int8(clamp(128*(0.42*noise(x/1.15+dx, y/1.15, seed)+0.18*noise(x/0.42+dx, y/0.42, seed+1)), -127, 127))
+			}
+			lead[2*i], lead[2*i+1] = by(0, seed+71), by(31, seed+73)
+		}
+	})
+	p.lead, p.seed = lead, seed
+	return lead
 }
