@@ -1,6 +1,7 @@
 package web_test
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -79,4 +80,18 @@ func TestAHappeningIsLit(t *testing.T) {
 	assert.InDelta(t, x, ring[0], 150)
 	assert.InDelta(t, y, ring[1], 150)
 	assert.Greater(t, ring[2], 10.0)
+}
+
+// What stands below the board may take room from it: its rulers stay legible.
+func TestRulersStayLegible(t *testing.T) {
+	st := webtest.WithGrid(t)
+	b := webtest.Browse(t, st.URL)
+	b.Open("/cards/1/colour")
+	b.Waits(`document.querySelector(".ruler text")`)
+	legible := `[...document.querySelectorAll(".ruler text")].every((e) => { const m = e.getScreenCTM(); return parseFloat(getComputedStyle(e).fontSize) * Math.hypot(m.a, m.b) > 13.9 })`
+	b.Waits(legible)
+	high := webtest.Eval[float64](b, `document.querySelector(".boardsvg").getBoundingClientRect().height`)
+	b.Do(`document.querySelector(".boardbar").style.paddingBottom = "150px"`)
+	b.Waits(`document.querySelector(".boardsvg").getBoundingClientRect().height < ` + fmt.Sprint(high-100))
+	b.Waits(legible)
 }

@@ -62,8 +62,13 @@ function fit() {
 
 const readable = 14; // px
 
+/** The room of the board changes with the window, and with what is told below it. */
+const resized = new ResizeObserver(fit);
+
 export function restore(kept) {
   fit();
+  resized.disconnect();
+  if (svg()) resized.observe(svg());
   if (work()?.dataset.card !== card) { chosen.clear(); here = last = 0; card = work()?.dataset.card; }
   const radio = document.querySelector(`input[name=look][value=${look}]`);
   if (radio) radio.checked = true;
