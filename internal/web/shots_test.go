@@ -53,6 +53,9 @@ func TestAccessibility(t *testing.T) {
 					continue // twice enlarged with a keyboard on the screen: the stations
 				}
 				b.Open(path)
+				b.Listens() // and has laid out what it draws
+				b.Do(`requestAnimationFrame(() => requestAnimationFrame(() => { document.documentElement.dataset.drawn = "yes" }))`)
+				b.Waits(`document.documentElement.dataset.drawn`)
 				assert.Empty(t, faults(b), path)
 				for _, fault := range webtest.Eval[[]string](b, layoutFaults) {
 					t.Errorf("%s: %s", path, fault)
