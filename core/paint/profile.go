@@ -36,7 +36,7 @@ func (g *ground) amount(kind string, at func(x, y float64, label uint16) float32
 	return &wash.Amount{Key: kind + " " + g.key, At: at}
 }
 
-// across is how far along its cell a place lies, 0 to 1.
+// along is how far across and down its cell a place lies, 0 to 1.
 func (g *ground) along(x, y float64, label uint16) (u, v float64) {
 	x0, y0, x1, y1 := g.q.Plate.Box(label)
 	return clamp((x - x0) / max(1, x1-x0)), clamp((y - y0) / max(1, y1-y0))
@@ -57,9 +57,7 @@ func (g *ground) depth(label uint16) float64 {
 
 // edge is how far from the edge of its cell a place lies, mm.
 func (g *ground) edge(x, y float64) float64 {
-	p := g.q.Plate
-	i := min(p.H-1, max(0, int(y/wash.PlateMM)))*p.W + min(p.W-1, max(0, int(x/wash.PlateMM)))
-	return max(0, float64(p.Edge[i]))
+	return max(0, float64(g.q.Plate.Edge[g.q.Plate.At(x, y)]))
 }
 
 // away is how far a place lies from what is not of the go, mm: from the subject, for a
@@ -84,7 +82,7 @@ func (g *ground) away(x, y float64) float64 {
 			}
 		}
 	}
-	return float64(g.out[min(p.H-1, max(0, int(y/wash.PlateMM)))*p.W+min(p.W-1, max(0, int(x/wash.PlateMM)))])
+	return float64(g.out[p.At(x, y)])
 }
 
 // grade is how a technique's colour runs, from all of it to its thinnest.

@@ -105,7 +105,6 @@ func (q *Painting) intoWet(f *card.Facts, wet bool, g *ground, s *wash.Stroke) {
 // cleanWater is a brush or a towel without paint.
 func (q *Painting) cleanWater(st *steps.Step, a *panel.Area, f *card.Facts, g *ground, s *wash.Stroke) {
 	s.Mix, s.Load = nil, 0
-	take := &wash.Take{Share: float32(1 - f.Takes.Least), Staining: float32(3 * f.Takes.Staining)}
 	switch f.Technique {
 	case card.LinePull:
 		coat := q.board.Pulled(st.On.Area)
@@ -125,7 +124,12 @@ func (q *Painting) cleanWater(st *steps.Step, a *panel.Area, f *card.Facts, g *g
 	case card.Blot:
 		s.Amount = g.patches(f.Share)
 	}
-	s.Take = take
+	s.Take = takenBy(f)
+}
+
+// takenBy is what a technique takes away.
+func takenBy(f *card.Facts) *wash.Take {
+	return &wash.Take{Share: float32(1 - f.Takes.Least), Staining: float32(3 * f.Takes.Staining)}
 }
 
 // dropped is paint or water that falls in drops.
@@ -135,7 +139,7 @@ func (q *Painting) dropped(st *steps.Step, w *card.Wash, wet bool, s *wash.Strok
 	switch {
 	case f.Technique == card.DropsLifted:
 		s.Dropped, s.Mark, s.Mix, s.Load = true, wash.Mark{Kind: wash.Falling, At: at}, nil, 0
-		s.Take = &wash.Take{Share: float32(1 - f.Takes.Least), Staining: float32(3 * f.Takes.Staining)}
+		s.Take = takenBy(f)
 	case f.Tool == card.CleanWater:
 		s.Dropped, s.Mark, s.Mix, s.Load, s.Laid = true, wash.Mark{Kind: wash.Falling, At: at}, nil, 0, 110
 		s.Take = &wash.Take{Share: 0.5}

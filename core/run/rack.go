@@ -1,9 +1,9 @@
 package run
 
 import (
-	"chromaqua/core/drying"
 	"slices"
 
+	"chromaqua/core/drying"
 	"chromaqua/core/order"
 )
 

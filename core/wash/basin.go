@@ -19,7 +19,6 @@ type basin struct {
 	nx, ny   int
 	paints   []int // of the painting, that come into it
 	until    float64
-	steps    int
 	maxLayer int
 
 	label  []uint16 // by place; 0 outside
@@ -208,13 +207,7 @@ func (b *basin) planTimes() {
 // atTime sets what covers and heat do at a time.
 func (b *basin) atTime(t float64) {
 	for _, l := range b.labels {
-		r := 0.0
-		if int(l) < len(b.p.Rate) {
-			r = b.p.Rate[l]
-		}
-		if r == 0 && len(b.p.Rate) > 0 {
-			r = b.p.Rate[0]
-		}
+		r := b.p.rate(l)
 		for _, s := range b.p.Spells {
 			if t >= s.From && t < s.To && (s.WholeSheet || slices.Contains(s.Cells, l)) {
 				r *= max(1, s.Faster)
@@ -231,7 +224,7 @@ func (b *basin) atTime(t float64) {
 			continue
 		}
 		for i, l := range b.label {
-			if x, y := b.middle(i); l != 0 && c.Region.dist[b.p.Plate.at(x, y)] > 0 {
+			if x, y := b.middle(i); l != 0 && c.Region.dist[b.p.Plate.At(x, y)] > 0 {
 				b.closed[i] = true
 			}
 		}
@@ -367,6 +360,6 @@ func (b *basin) goOn(o *basin) {
 		is := b.strokes[i]
 		is.next, is.layer, is.begun, is.ended, is.laps, is.grips = s.next, s.layer, s.begun, s.ended, s.laps, slices.Clone(s.grips)
 	}
-	b.t, b.until, b.lastPaint, b.dry, b.odd, b.steps, b.maxLayer = o.t, o.until, o.lastPaint, o.dry, o.odd, o.steps, o.maxLayer
+	b.t, b.until, b.lastPaint, b.dry, b.odd, b.maxLayer = o.t, o.until, o.lastPaint, o.dry, o.odd, o.maxLayer
 	b.atTime(b.t)
 }

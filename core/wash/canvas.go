@@ -351,12 +351,7 @@ func (c *canvas) weigh(layer int) {
 				continue
 			}
 			for _, m := range c.paints[k][layer] {
-				if d := b.lying[layer][m]; d != nil {
-					coarse[lab] += per * float64(d[i])
-				}
-				if f := b.afloat[m]; f != nil && int(b.layer[i]) == layer {
-					coarse[lab] += per * float64(f[i])
-				}
+				coarse[lab] += per * float64(b.loadOf(i, layer, m))
 			}
 		}
 	}

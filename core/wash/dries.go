@@ -111,13 +111,7 @@ func (b *basin) rimAt(i int) {
 	load, fine := float32(0), float32(0)
 	l := int(b.layer[i])
 	for m, of := range b.paints {
-		v := float32(0)
-		if s := b.afloat[m]; s != nil {
-			v = s[i]
-		}
-		if d := b.lying[l][m]; d != nil {
-			v += d[i]
-		}
+		v := b.loadOf(i, l, m)
 		load += v
 		fine += v / (1 + 0.35*b.p.Paints[of].Grain)
 	}

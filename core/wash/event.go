@@ -1,7 +1,6 @@
 package wash
 
 import (
-	"cmp"
 	"math"
 	"slices"
 )
@@ -91,9 +90,6 @@ func (b *basin) events() []Event {
 		out = append(out, b.blooms()...)
 		out = append(out, b.blotches()...)
 	}
-	slices.SortStableFunc(out, func(x, y Event) int {
-		return cmp.Or(cmp.Compare(x.At, y.At), cmp.Compare(x.Cell, y.Cell), cmp.Compare(x.Kind, y.Kind))
-	})
 	return out
 }
 

@@ -174,14 +174,20 @@ func (b *basin) takeFrom(i int, share float32, t *Take) {
 // load is what lies and floats in a layer at a place.
 func (b *basin) load(i, layer int) (sum float32) {
 	for m := range b.paints {
-		if d := b.lying[layer][m]; d != nil {
-			sum += d[i]
-		}
-		if f := b.afloat[m]; f != nil && int(b.layer[i]) == layer {
-			sum += f[i]
-		}
+		sum += b.loadOf(i, layer, m)
 	}
 	return sum
+}
+
+// loadOf is what of one paint lies and floats in a layer at a place.
+func (b *basin) loadOf(i, layer, m int) (v float32) {
+	if d := b.lying[layer][m]; d != nil {
+		v = d[i]
+	}
+	if f := b.afloat[m]; f != nil && int(b.layer[i]) == layer {
+		v += f[i]
+	}
+	return v
 }
 
 // sink lets a share of what floats at a place lie down.

@@ -2,6 +2,7 @@ package wash
 
 import (
 	"cmp"
+	"image"
 	"math"
 	"slices"
 
@@ -152,26 +153,16 @@ func (c *canvas) topBefore(label uint16, t float64) int {
 func (c *canvas) angleOf(label uint16) float64 {
 	p := c.m.p.Plate
 	box := p.boxes[label]
-	var n, cx, cy, xx, xy, yy float64
-	for pass := range 2 {
-		for y := box.Min.Y; y < box.Max.Y; y += 2 {
-			for x := box.Min.X; x < box.Max.X; x += 2 {
-				if p.Label[y*p.W+x] != label {
-					continue
-				}
-				if pass == 0 {
-					n, cx, cy = n+1, cx+float64(x), cy+float64(y)
-					continue
-				}
-				dx, dy := float64(x)-cx, float64(y)-cy
-				xx, xy, yy = xx+dx*dx, xy+dx*dy, yy+dy*dy
+	var all []Disc
+	for y := box.Min.Y; y < box.Max.Y; y += 2 {
+		for x := box.Min.X; x < box.Max.X; x += 2 {
+			if p.Label[y*p.W+x] == label {
+				all = append(all, Disc{X: float64(x), Y: float64(y)})
 			}
 		}
-		if pass == 0 && n > 0 {
-			cx, cy = cx/n, cy/n
-		}
 	}
-	return 0.5 * math.Atan2(2*xy, xx-yy)
+	angle, _, _ := longWay(len(all), func(k int) (x, y float64) { return all[k].X, all[k].Y })
+	return angle
 }
 
 // cover is how much of a pixel a mark covers, 0 to 1, and how thick it lies.
@@ -198,14 +189,5 @@ func (m *markMap) cover(c *canvas, x, y, height float32, pixel int, soft float32
 
 // blend is the distance to the edge at a place, mm, between pixels.
 func (m *markMap) blend(x, y float32) float32 {
-	fx, fy := x*(1/float32(PlateMM))-0.5-float32(m.x0), y*(1/float32(PlateMM))-0.5-float32(m.y0)
-	fx, fy = clamp(fx, 0, float32(m.w)-1.001), clamp(fy, 0, float32(m.h)-1.001)
-	ix, iy := max(0, int(fx)), max(0, int(fy))
-	u, v := clamp(fx-float32(ix), 0, 1), clamp(fy-float32(iy), 0, 1)
-	i := iy*m.w + ix
-	j, k, l := min(i+1, len(m.dist)-1), min(i+m.w, len(m.dist)-1), min(i+m.w+1, len(m.dist)-1)
-	p, q := float32(m.dist[i]), float32(m.dist[k])
-	p += u * (float32(m.dist[j]) - p)
-	q += u * (float32(m.dist[l]) - q)
-	return (p + v*(q-p)) * 0.02
+	return mix(m.dist, amid(x, y, image.Rect(m.x0, m.y0, m.x0+m.w, m.y0+m.h))) * 0.02
 }

@@ -44,17 +44,22 @@ func (p *Painting) check() error {
 	return nil
 }
 
+// rate is how fast a cell dries, g/m² per minute, 0 where nothing is told of it.
+func (p *Painting) rate(label uint16) float64 {
+	if int(label) < len(p.Rate) && p.Rate[label] > 0 {
+		return p.Rate[label]
+	}
+	if len(p.Rate) > 0 {
+		return p.Rate[0]
+	}
+	return 0
+}
+
 // wetUntil is when a stroke is surely no wetter than a load, roughly: its water at the
 // cell's own rate, with some to spare.
 func (p *Painting) wetUntil(s *Stroke, label uint16, load float64) float64 {
 	const spare = 1.15
-	rate := 1.0
-	if len(p.Rate) > 0 {
-		rate = p.Rate[0]
-	}
-	if int(label) < len(p.Rate) && p.Rate[label] > 0 {
-		rate = p.Rate[label]
-	}
+	rate := cmp.Or(p.rate(label), 1)
 	w, c := spare*float64(s.Laid)+3, float64(p.Paper.Critical)
 	minutes := max(0, w-max(c, load)) / rate
 	minutes += c / rate * math.Log(max(1, min(w, c)/load))
@@ -138,13 +143,7 @@ func (p *Painting) key(labels []uint16, strokes []int) string {
 	put := func(v ...any) { fmt.Fprintln(h, v...) }
 	put(p.Paper, p.Hand, p.Seed, labels)
 	for _, l := range labels {
-		put(p.Plate.areas[l], p.Plate.boxes[l])
-		if int(l) < len(p.Rate) {
-			put(p.Rate[l])
-		}
-	}
-	if len(p.Rate) > 0 {
-		put(p.Rate[0])
+		put(p.Plate.areas[l], p.Plate.boxes[l], p.rate(l))
 	}
 	for _, k := range strokes {
 		p.putStroke(h, &p.Strokes[k])
@@ -349,7 +348,7 @@ func (m *Moment) Events() (out []Event) {
 		out = append(out, b.events()...)
 	}
 	slices.SortStableFunc(out, func(x, y Event) int {
-		return cmp.Or(cmp.Compare(x.At, y.At), cmp.Compare(x.Cell, y.Cell), cmp.Compare(x.Kind, y.Kind))
+		return cmp.Or(cmp.Compare(x.At, y.At), cmp.Compare(x.Cell, y.Cell), cmp.Compare(x.Kind, y.Kind), cmp.Compare(x.Into, y.Into))
 	})
 	return out
 }

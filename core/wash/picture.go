@@ -3,9 +3,10 @@ package wash
 import (
 	"context"
 	"image"
-	"image/color"
 	"math"
 	"sync"
+
+	lru "github.com/hashicorp/golang-lru/v2"
 
 	"chromaqua/core/parallel"
 )
@@ -13,7 +14,6 @@ import (
 // A View is how a moment is looked at.
 type View struct {
 	Grey   bool
-	Matt   bool        // as if dry: wet paint is neither darker nor does it shine
 	Soaked bool        // as if all paint were under water that shines
 	Ink    *image.Gray // the line as it is seen, of the picture's size; nil without one
 	InkOf  [3]float64  // its colour, linear sRGB
@@ -31,42 +31,28 @@ type Picture struct {
 	level   float32         // of heights, so that their spread is 1
 }
 
-// surfaces are kept: a sheet's relief does not change with what is painted on it.
-var surfaces struct {
-	mu   sync.Mutex
-	keys []surfaceKey
-	made map[surfaceKey]*surface
-}
-
 type surfaceKey struct {
 	kind     Relief
 	wmm, hmm float64
 	seed     uint32
 }
 
-// keptSurfaces is how many reliefs are remembered.
-const keptSurfaces = 4
+// surfaces are kept, the few used last: a sheet's relief does not change with what is painted
+// on it.
+var surfaces = func() *lru.Cache[surfaceKey, *surface] {
+	const kept = 4
+	c, err := lru.New[surfaceKey, *surface](kept)
+	if err != nil {
+		panic("wash: " + err.Error()) // only for a size below 1
+	}
+	return c
+}()
 
 func surfaceOf(k surfaceKey) *surface {
-	surfaces.mu.Lock()
-	s := surfaces.made[k]
-	surfaces.mu.Unlock()
-	if s != nil {
-		return s
-	}
-	s = newSurface(k.kind, k.wmm, k.hmm, k.seed)
-	surfaces.mu.Lock()
-	defer surfaces.mu.Unlock()
-	if surfaces.made == nil {
-		surfaces.made = map[surfaceKey]*surface{}
-	}
-	if surfaces.made[k] == nil {
-		surfaces.keys = append(surfaces.keys, k)
-	}
-	surfaces.made[k] = s
-	if len(surfaces.keys) > keptSurfaces {
-		delete(surfaces.made, surfaces.keys[0])
-		surfaces.keys = surfaces.keys[1:]
+	s, known := surfaces.Get(k)
+	if !known {
+		s = newSurface(k.kind, k.wmm, k.hmm, k.seed)
+		surfaces.Add(k, s)
 	}
 	return s
 }
@@ -162,7 +148,7 @@ func (d *drawer) pixel(px, py int) [3]float32 {
 	found := d.c.find(&d.spot, x, y, i)
 	if found {
 		w := d.spot.of(d.spot.b.water)
-		if !d.v.Matt && w > 3 {
+		if w > 3 {
 			damp := d.spot.b.damp[d.spot.i[0]]
 			wet, deep = p.Paper.wetness(w, damp), max(0, w-damp)
 		}
@@ -261,16 +247,8 @@ func (d *drawer) layer(l *layerMap, k int, r *Bands, x, y, height, clump, deep f
 // edge is below.
 func (d *drawer) blend(l *layerMap, x, y float32) (dist, bead float32) {
 	p := d.c.m.p.Plate
-	fx, fy := x*(1/float32(PlateMM))-0.5, y*(1/float32(PlateMM))-0.5
-	fx, fy = clamp(fx, 0, float32(p.W)-1.001), clamp(fy, 0, float32(p.H)-1.001)
-	ix, iy := max(0, int(fx)), max(0, int(fy))
-	u, v := clamp(fx-float32(ix), 0, 1), clamp(fy-float32(iy), 0, 1)
-	i := iy*p.W + ix
-	right, below := min(1, p.W-1-ix), min(1, p.H-1-iy)*p.W
-	a, b := float32(l.dist[i]), float32(l.dist[i+below])
-	a += u * (float32(l.dist[i+right]) - a)
-	b += u * (float32(l.dist[i+below+right]) - b)
-	return (a + v*(b-a)) * 0.001, float32(l.bead[i]) / 127
+	at := amid(x, y, image.Rect(0, 0, p.W, p.H))
+	return mix(l.dist, at) * 0.001, float32(l.bead[at.i]) / 127
 }
 
 // mark lays a mark on a ground.
@@ -350,10 +328,4 @@ func (d *drawer) line(c *[3]float32, px, py int, height float32) {
 	for k := range c {
 		c[k] = c[k]*t + float32(d.v.InkOf[k])*(1-t)
 	}
-}
-
-// Bare is the colour of the bare sheet.
-func (q *Picture) Bare() color.RGBA {
-	c := q.c.m.p.Ground.linear()
-	return color.RGBA{encoded(c[0]), encoded(c[1]), encoded(c[2]), 255}
 }

@@ -63,13 +63,13 @@ func NewPlate(w, h int, labels []uint16) *Plate {
 	return p
 }
 
-// at is the pixel in which a place lies, mm.
-func (p *Plate) at(x, y float64) int {
+// At is the pixel in which a place lies, mm.
+func (p *Plate) At(x, y float64) int {
 	return min(p.H-1, max(0, int(y/PlateMM)))*p.W + min(p.W-1, max(0, int(x/PlateMM)))
 }
 
 // LabelAt is the cell at a place, mm.
-func (p *Plate) LabelAt(x, y float64) uint16 { return p.Label[p.at(x, y)] }
+func (p *Plate) LabelAt(x, y float64) uint16 { return p.Label[p.At(x, y)] }
 
 // MM2 is how large a cell is, the line round it to its middle included.
 func (p *Plate) MM2(label uint16) float64 { return float64(p.areas[label]) * PlateMM * PlateMM }
@@ -165,4 +165,28 @@ func (p *Plate) fibres(seed uint32) []int8 {
 	})
 	p.lead, p.seed = lead, seed
 	return lead
+}
+
+// A blend is a place between the middles of four pixels of a rectangle: the upper left one, how
+// far it is to those beside and below, and how far the place is towards them, 0 to 1.
+type blend struct {
+	i, right, below int
+	u, v            float32
+}
+
+// amid is a place of the sheet, mm, between the pixels of a rectangle of its plate.
+func amid(x, y float32, r image.Rectangle) blend {
+	w, h := r.Dx(), r.Dy()
+	fx, fy := x*(1/float32(PlateMM))-0.5-float32(r.Min.X), y*(1/float32(PlateMM))-0.5-float32(r.Min.Y)
+	fx, fy = clamp(fx, 0, float32(w)-1.001), clamp(fy, 0, float32(h)-1.001)
+	ix, iy := max(0, int(fx)), max(0, int(fy))
+	return blend{iy*w + ix, min(1, w-1-ix), min(1, h-1-iy) * w, clamp(fx-float32(ix), 0, 1), clamp(fy-float32(iy), 0, 1)}
+}
+
+// mix is what a plane of the rectangle has there.
+func mix[T int8 | int16](of []T, at blend) float32 {
+	a, b := float32(of[at.i]), float32(of[at.i+at.below])
+	a += at.u * (float32(of[at.i+at.right]) - a)
+	b += at.u * (float32(of[at.i+at.below+at.right]) - b)
+	return a + at.v*(b-a)
 }

@@ -54,17 +54,19 @@ func (b *basin) planStrokes(indices []int, mine map[uint16]bool) {
 	slices.SortStableFunc(b.strokes, func(x, y *brushing) int { return cmp.Compare(x.Start, y.Start) })
 }
 
-// axis is the direction in which a cell is long, radians, and its middle, mm.
-func (b *basin) axis(places []int32) (angle, cx, cy float64) {
-	for _, i := range places {
-		x, y := b.middle(int(i))
+// longWay is the direction in which n places are long, radians, and their middle.
+func longWay(n int, at func(k int) (x, y float64)) (angle, cx, cy float64) {
+	if n == 0 {
+		return 0, 0, 0
+	}
+	for k := range n {
+		x, y := at(k)
 		cx, cy = cx+x, cy+y
 	}
-	n := float64(len(places))
-	cx, cy = cx/n, cy/n
+	cx, cy = cx/float64(n), cy/float64(n)
 	xx, xy, yy := 0.0, 0.0, 0.0
-	for _, i := range places {
-		x, y := b.middle(int(i))
+	for k := range n {
+		x, y := at(k)
 		xx, xy, yy = xx+(x-cx)*(x-cx), xy+(x-cx)*(y-cy), yy+(y-cy)*(y-cy)
 	}
 	return 0.5 * math.Atan2(2*xy, xx-yy), cx, cy
@@ -80,7 +82,7 @@ func (b *basin) dabs(s *Stroke, label uint16, places []int32, from, dur float64)
 		return b.drops(s, label, from, dur)
 	}
 	seed := b.p.Seed + uint32(s.ID)*1009 + uint32(label)*37
-	angle, cx, cy := b.axis(places)
+	angle, cx, cy := longWay(len(places), func(k int) (x, y float64) { return b.middle(int(places[k])) })
 	if s.Amount != nil || s.Tilt {
 		angle = 0 // graded from band to band
 	}
@@ -96,7 +98,7 @@ func (b *basin) dabs(s *Stroke, label uint16, places []int32, from, dur float64)
 	lo, hi, top := math.Inf(1), math.Inf(-1), math.Inf(1)
 	for _, i := range places {
 		x, y := b.middle(int(i))
-		if s.Within != nil && s.Within.dist[b.p.Plate.at(x, y)] <= 0 {
+		if s.Within != nil && s.Within.dist[b.p.Plate.At(x, y)] <= 0 {
 			continue
 		}
 		u, v := (x-cx)*cos+(y-cy)*sin, (y-cy)*cos-(x-cx)*sin

@@ -34,7 +34,6 @@ func newLineBuf(n int) lineBuf {
 
 // advance moves water and pigment for dt seconds, and dries them.
 func (b *basin) advance(dt float32) {
-	b.steps++
 	on, any := b.near(b.wet)
 	if !any {
 		b.dry = true
@@ -62,13 +61,12 @@ func (b *basin) advance(dt float32) {
 	if b.odd%4 != 0 {
 		move, _ = b.near(filmed)
 	}
-	if b.odd%2 == 0 {
-		b.across(move, dt)
-		b.downwards(move, dt)
-	} else {
-		b.downwards(move, dt)
-		b.across(move, dt)
+	first, then := b.rows(), b.columns()
+	if b.odd%2 != 0 {
+		first, then = then, first
 	}
+	b.solve(first, move, dt)
+	b.solve(then, move, dt)
 	b.share(b.ty, func(k int, _ *lineBuf) {
 		for ti := k * b.tx; ti < (k+1)*b.tx; ti++ {
 			if on[ti] {
@@ -142,37 +140,36 @@ func (b *basin) eachOf(ti int, f func(i int)) {
 	}
 }
 
-func (b *basin) across(on []bool, dt float32) {
-	b.share(b.ty, func(ty int, q *lineBuf) {
-		for tx := 0; tx < b.tx; tx++ {
-			from, paints := tx, uint64(0)
-			for tx < b.tx && on[ty*b.tx+tx] {
-				paints |= b.has[ty*b.tx+tx]
-				tx++
-			}
-			if tx == from {
-				continue
-			}
-			for y := ty * tile; y < min(b.ny, ty*tile+tile); y++ {
-				b.line(q, y*b.nx+from*tile, 1, min(b.nx, tx*tile)-from*tile, paints, dt)
-			}
-		}
-	})
+// A sweep is the lines of one direction: how many there are and how long, in places and in
+// tiles, and how far it is from one line and one place on it to the next.
+type sweep struct {
+	lines, long         int
+	tileLines, tileLong int
+	toLine, along       int
+	toTileLine, onTile  int
 }
 
-func (b *basin) downwards(on []bool, dt float32) {
-	b.share(b.tx, func(tx int, q *lineBuf) {
-		for ty := 0; ty < b.ty; ty++ {
-			from, paints := ty, uint64(0)
-			for ty < b.ty && on[ty*b.tx+tx] {
-				paints |= b.has[ty*b.tx+tx]
-				ty++
+func (b *basin) rows() sweep {
+	return sweep{lines: b.ny, long: b.nx, tileLines: b.ty, tileLong: b.tx, toLine: b.nx, along: 1, toTileLine: b.tx, onTile: 1}
+}
+
+func (b *basin) columns() sweep {
+	return sweep{lines: b.nx, long: b.ny, tileLines: b.tx, tileLong: b.ty, toLine: 1, along: b.nx, toTileLine: 1, onTile: b.tx}
+}
+
+// solve solves the lines of one direction, where tiles that are on lie beside each other as one.
+func (b *basin) solve(w sweep, on []bool, dt float32) {
+	b.share(w.tileLines, func(k int, q *lineBuf) {
+		for t := 0; t < w.tileLong; t++ {
+			from, paints := t, uint64(0)
+			for ; t < w.tileLong && on[k*w.toTileLine+t*w.onTile]; t++ {
+				paints |= b.has[k*w.toTileLine+t*w.onTile]
 			}
-			if ty == from {
+			if t == from {
 				continue
 			}
-			for x := tx * tile; x < min(b.nx, tx*tile+tile); x++ {
-				b.line(q, from*tile*b.nx+x, b.nx, min(b.ny, ty*tile)-from*tile, paints, dt)
+			for n := k * tile; n < min(w.lines, k*tile+tile); n++ {
+				b.line(q, n*w.toLine+from*tile*w.along, w.along, min(w.long, t*tile)-from*tile, paints, dt)
 			}
 		}
 	})

@@ -42,7 +42,7 @@ type Portion struct {
 type Mark struct {
 	Kind  MarkKind
 	Share float64 // of the paper that is left out, for Skim
-	At    []Disc  // for Dots and Lines
+	At    []Disc  // where each lies, for all but Skim and Sponge
 }
 
 // A Disc is one drop, dot or grain, or a point of a line, mm.
@@ -85,8 +85,8 @@ type Stroke struct {
 	Loose      float32 // 0 a careful hand … 1 a loose one
 }
 
-// Take is the share of load that is taken away: Least of a paint that stains not at all,
-// less by Staining times what it stains.
+// Take is the share of load that is taken away of a paint that stains not at all, and by how
+// much less of one that stains.
 type Take struct{ Share, Staining float32 }
 
 // An Amount says how much of a stroke's load falls where, 1 being all of it.
