@@ -334,6 +334,14 @@ func (b *Board) PlaceOf(image string, at card.UV) lineart.Point {
 	return b.point(card.Spot{On: image, UV: at})
 }
 
+// Called is what a cell is called: as the area that holds it, else by its number.
+func (b *Board) Called(cell int) string {
+	if a := b.HolderOf(cell); a != nil {
+		return a.Name
+	}
+	return fmt.Sprintf("cell %d", cell)
+}
+
 // HolderOf returns the area that holds a cell, nil when it is free or there is none.
 func (b *Board) HolderOf(cell int) *card.Area {
 	if cell < 1 || cell > len(b.owner) {

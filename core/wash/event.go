@@ -1,6 +1,8 @@
 package wash
 
 import (
+	"cmp"
+	"maps"
 	"math"
 	"slices"
 )
@@ -102,8 +104,10 @@ func (b *basin) bleeds() (out []Event) {
 	}
 	type pair struct{ from, to uint16 }
 	sum := map[pair]*ranOver{}
-	for k, o := range b.ran {
-		back := 0.0
+	for _, k := range slices.SortedFunc(maps.Keys(b.ran), func(x, y crossing) int {
+		return cmp.Or(cmp.Compare(x.from, y.from), cmp.Compare(x.to, y.to), cmp.Compare(x.paint, y.paint))
+	}) {
+		o, back := b.ran[k], 0.0
 		if r := b.ran[crossing{k.to, k.from, k.paint}]; r != nil {
 			back = r.load
 		}

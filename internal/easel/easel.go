@@ -4,6 +4,7 @@ package easel
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -15,7 +16,6 @@ import (
 	"math"
 	"slices"
 	"sync"
-	"time"
 
 	lru "github.com/hashicorp/golang-lru/v2"
 	scaling "golang.org/x/image/draw"
@@ -29,7 +29,6 @@ import (
 	"chromaqua/core/steps"
 	"chromaqua/core/wash"
 	"chromaqua/internal/desk"
-	"chromaqua/internal/store"
 )
 
 // What is kept, and how finely is drawn.
@@ -37,6 +36,7 @@ const (
 	keptPaintings = 60
 	keptPictures  = 4  // with all that is finer than their grids: some 8 MB each
 	keptDrawn     = 80 // finished, as JPEG
+	keptTouched   = 16 // with a picture of what lies round: some 140 kB each
 	DPI           = 150
 	FineDPI       = 300
 	quality       = 88
@@ -54,6 +54,7 @@ type Easel struct {
 	paintings *lru.Cache[string, *Painting]
 	drawn     *lru.Cache[string, []byte]
 	happened  *lru.Cache[string, []Happening]
+	touched   *lru.Cache[string, *Touched]
 	one       chan struct{}
 
 	mu       sync.Mutex
@@ -62,7 +63,7 @@ type Easel struct {
 
 // New is an easel for the cards of a desk.
 func New(d *desk.Desk) *Easel {
-	return &Easel{desk: d, paintings: desk.Cache[string, *Painting](keptPaintings), drawn: desk.Cache[string, []byte](keptDrawn), happened: desk.Cache[string, []Happening](keptPaintings), one: make(chan struct{}, 1)}
+	return &Easel{desk: d, paintings: desk.Cache[string, *Painting](keptPaintings), drawn: desk.Cache[string, []byte](keptDrawn), happened: desk.Cache[string, []Happening](keptPaintings), touched: desk.Cache[string, *Touched](keptTouched), one: make(chan struct{}, 1)}
 }
 
 // A Painting is one piece of a card as it is painted.
@@ -200,13 +201,21 @@ func (p *Painting) DoneAt(st *steps.Step) float64 {
 	return wash.Dry
 }
 
-// Ends are when its strokes end, in their order.
-func (p *Painting) Ends() (out []float64) {
+// goes are what is laid on the piece.
+func (p *Painting) goes() (out []order.Placed) {
 	for _, o := range p.Schedule.Ops {
 		st := &p.Plan.Steps[o.Op]
 		if o.Copy == 0 && st.Piece == p.Piece && st.Item == 0 && st.On != nil {
-			out = append(out, float64(o.End)+1)
+			out = append(out, o)
 		}
+	}
+	return out
+}
+
+// Ends are when its strokes end, in their order.
+func (p *Painting) Ends() (out []float64) {
+	for _, o := range p.goes() {
+		out = append(out, float64(o.End)+1)
 	}
 	slices.Sort(out)
 	return out
@@ -253,7 +262,8 @@ func (e *Easel) JPEG(ctx context.Context, p *Painting, k Look) ([]byte, error) {
 // Image draws a painting. Coarser pictures are drawn finely first, so that their paper is
 // seen from afar and not sampled.
 func (e *Easel) Image(ctx context.Context, p *Painting, k Look) (image.Image, error) {
-	if _, err := paint.Size(p.Board, k.DPI); err != nil {
+	size, err := paint.Size(p.Board, k.DPI)
+	if err != nil {
 		return nil, desk.Refuse(err)
 	}
 	if err := e.wait(ctx); err != nil {
@@ -262,10 +272,6 @@ func (e *Easel) Image(ctx context.Context, p *Painting, k Look) (image.Image, er
 	defer func() { <-e.one }()
 	if k.DPI >= 0.8*DPI {
 		return e.draw(ctx, p, k)
-	}
-	size, err := paint.Size(p.Board, k.DPI)
-	if err != nil {
-		return nil, err
 	}
 	k.DPI = DPI
 	fine, err := e.draw(ctx, p, k)
@@ -333,10 +339,7 @@ func (e *Easel) before(q *picture, key shown) (*image.RGBA, image.Rectangle) {
 
 // picture is a painting at a time, ready to draw.
 func (e *Easel) picture(ctx context.Context, p *Painting, at float64) (*picture, error) {
-	key := fmt.Sprintf("%s %p %.1f", p.Name, p.Painting, at)
-	if p.Name != "" {
-		key = fmt.Sprintf("%s %.1f", p.Name, at)
-	}
+	key := fmt.Sprintf("%s %.1f", cmp.Or(p.Name, fmt.Sprintf("%p", p.Painting)), at)
 	e.mu.Lock()
 	for i, q := range e.pictures {
 		if q.at == key {
@@ -358,20 +361,4 @@ func (e *Easel) picture(ctx context.Context, p *Painting, at float64) (*picture,
 		e.pictures = slices.Delete(e.pictures, 0, 1)
 	}
 	return q, nil
-}
-
-// patience is how long a picture waits until the cells of its card are known.
-const patience = time.Minute
-
-// Stored is the piece of a stored card that is seen, as it is painted in the studio.
-func (e *Easel) Stored(ctx context.Context, rev *store.Revision) (*Painting, error) {
-	studio, err := e.desk.Studio(ctx, 0)
-	if err != nil {
-		return nil, err
-	}
-	l := e.desk.Lay(rev, &studio, patience)
-	if l.Err != nil {
-		return nil, l.Err
-	}
-	return e.Open(ctx, l)
 }

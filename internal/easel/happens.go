@@ -3,10 +3,12 @@ package easel
 import (
 	"context"
 	"fmt"
+	"image"
 	"slices"
 
 	"chromaqua/core/card"
 	"chromaqua/core/change"
+	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
 	"chromaqua/core/wash"
 	"chromaqua/internal/desk"
@@ -93,22 +95,13 @@ func (p *Painting) runTogether(x, y uint16) bool {
 	if i == j {
 		return b.Areas[i].Loose || b.Areas[i].Run
 	}
-	return slices.ContainsFunc(b.Card.Joins, func(q [2]string) bool {
-		return q == [2]string{b.Areas[i].ID, b.Areas[j].ID} || q == [2]string{b.Areas[j].ID, b.Areas[i].ID}
-	})
-}
-
-func (p *Painting) nameOf(cell uint16) string {
-	if a := p.Board.HolderOf(int(cell)); a != nil {
-		return a.Name
-	}
-	return fmt.Sprintf("cell %d", cell)
+	return b.Card.Joined(b.Areas[i].ID, b.Areas[j].ID)
 }
 
 // worded says what happens.
 func (p *Painting) worded(ev wash.Event) Happening {
 	h := Happening{Event: ev, Cells: []int{int(ev.Cell)}}
-	where, minute := p.nameOf(ev.Cell), int(ev.At/60+0.5)
+	where, minute := p.Board.Called(int(ev.Cell)), int(ev.At/60+0.5)
 	switch ev.Kind {
 	case wash.Bloom:
 		h.Says = fmt.Sprintf("A bloom in %s, from minute %d on.", where, minute)
@@ -117,7 +110,7 @@ func (p *Painting) worded(ev wash.Event) Happening {
 		h.Says = fmt.Sprintf("%s dries before it is closed, at minute %d: a line stays where its edge was.", where, minute)
 		h.Why = fmt.Sprintf("Where the stroke comes back only %.0f g/m² of water is left; it lies on its own edge instead of joining it.", ev.Much)
 	case wash.Bleed:
-		h.Says = fmt.Sprintf("%s runs into %s across the line, at minute %d.", where, p.nameOf(ev.Into), minute)
+		h.Says = fmt.Sprintf("%s runs into %s across the line, at minute %d.", where, p.Board.Called(int(ev.Into)), minute)
 		h.Why = fmt.Sprintf("Both stand under a film of water there, and the line is flat: about %.0f %% of what lies in the one comes from the other.", 100*ev.Much)
 		h.Cells = append(h.Cells, int(ev.Into))
 	case wash.Blotch:
@@ -205,11 +198,10 @@ const touchID = 1 << 30
 
 // A Touched is what comes of touching a cell at a moment.
 type Touched struct {
-	Water         float64 // g/m² there, then
-	Stage         string
-	Says          string
-	Before, After *Painting
-	X, Y          float64 // mm
+	Water   float64 // g/m² there, then
+	Stage   string
+	Says    string
+	Picture image.Image // what lies round it, once all is dry
 }
 
 // Touch touches the middle of a cell, and lets all run on until it is dry.
@@ -217,24 +209,45 @@ func (e *Easel) Touch(ctx context.Context, p *Painting, cell int, at float64, wi
 	if cell < 1 || cell > len(p.Board.Cells) {
 		return nil, desk.Refuse(fmt.Errorf("there is no cell %d on this piece", cell))
 	}
-	c := &p.Board.Cells[cell-1]
-	out := &Touched{X: c.Label.X, Y: c.Label.Y, Before: p}
+	name := fmt.Sprintf("%s/%d/%g/%s", p.Name, cell, at, with)
+	if t, ok := e.touched.Get(name); ok && p.Name != "" {
+		return t, nil
+	}
 	then, err := e.Moment(ctx, p, at)
 	if err != nil {
 		return nil, err
 	}
-	out.Water = then.Water(out.X, out.Y)
+	c := &p.Board.Cells[cell-1]
+	out := &Touched{Water: then.Water(c.Label.X, c.Label.Y)}
 	out.Stage = p.Board.Card.PaperFacts().Surface.Stage(gsm(out.Water)).String()
-	s := wash.Stroke{ID: touchID, Start: at, Dur: 1, Cells: []uint16{uint16(cell)}, Dropped: true, Band: 3}
-	r := min(2.2, 0.6*c.InscribedMM)
-	s.Mark = wash.Mark{Kind: wash.Falling, At: []wash.Disc{{X: out.X, Y: out.Y, R: r}}}
+	before, err := e.around(ctx, p, c.Label)
+	if err != nil {
+		return nil, err
+	}
+	after, err := e.around(ctx, p.touched(c, at, with, out.Water), c.Label)
+	if err != nil {
+		return nil, err
+	}
+	darker, paler := differ(before, after)
+	out.Says, out.Picture = outcome(darker, paler, with, out.Water), after
+	if p.Name != "" {
+		e.touched.Add(name, out)
+	}
+	return out, nil
+}
+
+// touched is a painting with a stroke more: of what touches a cell on which so much water stands,
+// g/m².
+func (p *Painting) touched(c *lineart.Cell, at float64, with Touching, water float64) *Painting {
+	s := wash.Stroke{ID: touchID, Start: at, Dur: 1, Cells: []uint16{uint16(c.ID)}, Dropped: true, Band: 3}
+	s.Mark = wash.Mark{Kind: wash.Falling, At: []wash.Disc{{X: c.Label.X, Y: c.Label.Y, R: min(2.2, 0.6*c.InscribedMM)}}}
 	switch with {
 	case DampBrush:
 		s.Laid, s.Left, s.Take = 25, 25, &wash.Take{Share: 0.25, Staining: 0.1}
 	case LoadedDrop:
-		s.Laid, s.Left, s.Load, s.Mix = 30, 30, 1, p.lastMix(uint16(cell), at)
+		s.Laid, s.Left, s.Load, s.Mix = 30, 30, 1, p.lastMix(uint16(c.ID), at)
 	case Finger:
-		if out.Water >= touchDry {
+		if water >= touchDry {
 			s.Take = &wash.Take{Share: 0.6, Staining: 0.1}
 		}
 	default:
@@ -244,11 +257,7 @@ func (e *Easel) Touch(ctx context.Context, p *Painting, cell int, at float64, wi
 	own := *q.Painting
 	own.Strokes = append(slices.Clone(own.Strokes), s)
 	q.Painting = &own
-	out.After = &Painting{&q, p.Board, "", p.line}
-	if out.Says, err = e.came(ctx, out, with); err != nil {
-		return nil, err
-	}
-	return out, nil
+	return &Painting{&q, p.Board, "", p.line}
 }
 
 // lastMix is what was laid last on a cell by a time.

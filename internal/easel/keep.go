@@ -56,11 +56,8 @@ func (e *Easel) Making(ctx context.Context, p *Painting) ([]byte, error) {
 // than so many, and at last when all is dry.
 func (p *Painting) shots(most int) []float64 {
 	at := []float64{0}
-	for _, o := range p.Schedule.Ops {
-		st := &p.Plan.Steps[o.Op]
-		if o.Copy == 0 && st.Piece == p.Piece && st.Item == 0 && st.On != nil {
-			at = append(at, float64(o.Start+o.End)/2, float64(o.End)+1)
-		}
+	for _, o := range p.goes() {
+		at = append(at, float64(o.Start+o.End)/2, float64(o.End)+1)
 	}
 	slices.Sort(at)
 	for len(at) > most-1 { // every second of those in the middle

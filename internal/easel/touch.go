@@ -6,6 +6,7 @@ import (
 	"math"
 
 	"chromaqua/core/drying"
+	"chromaqua/core/lineart"
 	"chromaqua/core/pigment"
 	"chromaqua/core/wash"
 )
@@ -16,22 +17,8 @@ const touchDry = 5
 // aroundMM is how far round a touch one looks.
 const aroundMM = 12.0
 
-// came says what came of a touch: the two pictures are compared, once all is dry.
-func (e *Easel) came(ctx context.Context, t *Touched, with Touching) (string, error) {
-	before, err := e.Around(ctx, t.Before, t.X, t.Y)
-	if err != nil {
-		return "", err
-	}
-	after, err := e.Around(ctx, t.After, t.X, t.Y)
-	if err != nil {
-		return "", err
-	}
-	darker, paler := differ(before, after)
-	return outcome(darker, paler, with, t.Water), nil
-}
-
-// Around draws what lies round a place of a painting once it is dry.
-func (e *Easel) Around(ctx context.Context, p *Painting, x, y float64) (*image.RGBA, error) {
+// around draws what lies round a place of a painting once it is dry.
+func (e *Easel) around(ctx context.Context, p *Painting, at lineart.Point) (*image.RGBA, error) {
 	if err := e.wait(ctx); err != nil {
 		return nil, err
 	}
@@ -42,7 +29,7 @@ func (e *Easel) Around(ctx context.Context, p *Painting, x, y float64) (*image.R
 	}
 	const dpi = 200
 	k := dpi / 25.4
-	r := image.Rect(int((x-aroundMM)*k), int((y-aroundMM)*k), int((x+aroundMM)*k), int((y+aroundMM)*k))
+	r := image.Rect(int((at.X-aroundMM)*k), int((at.Y-aroundMM)*k), int((at.X+aroundMM)*k), int((at.Y+aroundMM)*k))
 	return q.Draw(ctx, dpi, r, wash.View{}, nil)
 }
 

@@ -2,7 +2,6 @@ package board
 
 import (
 	"cmp"
-	"fmt"
 	"maps"
 	"math"
 	"slices"
@@ -72,11 +71,7 @@ func ShadowsOf(l *desk.Laid) *Shadows {
 func darkWords(b *panel.Board, s paint.Shadow) string {
 	other := "what lies beside it"
 	if s.Other > 0 {
-		if a := b.HolderOf(s.Other); a != nil {
-			other = a.Name
-		} else {
-			other = fmt.Sprintf("cell %d", s.Other)
-		}
+		other = b.Called(s.Other)
 	}
 	why := map[shading.Reason]string{
 		shading.Hatched: "the drawing is hatched here", shading.Dotted: "the drawing is dotted here", shading.Stroked: "a stroke or two are drawn here",

@@ -51,12 +51,8 @@ func SendTouched(ctx context.Context, w http.ResponseWriter, e *easel.Easel, p *
 	if err != nil {
 		return err
 	}
-	img, err := e.Around(ctx, t.After, t.X, t.Y)
-	if err != nil {
-		return err
-	}
 	var buf bytes.Buffer
-	if err := png.Encode(&buf, img); err != nil {
+	if err := png.Encode(&buf, t.Picture); err != nil {
 		return err
 	}
 	w.Header().Set("Content-Type", "image/png")

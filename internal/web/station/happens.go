@@ -13,20 +13,6 @@ import (
 	"chromaqua/internal/web/page"
 )
 
-// laidForPaint is the card a request speaks of, laid out as soon as its cells are known.
-func (h *Host) laidForPaint(r *http.Request) (*desk.Laid, error) {
-	rev, err := h.Revision(r)
-	if err != nil {
-		return nil, err
-	}
-	studio, err := h.Studio(r.Context(), 0)
-	if err != nil {
-		return nil, err
-	}
-	l := h.Lay(rev, &studio, paintPatience)
-	return l, l.Err
-}
-
 // happens tells what happens in the washes of a card that nobody asked for.
 func (h *Host) happens(w http.ResponseWriter, r *http.Request) error {
 	l, err := h.laidForPaint(r)
@@ -65,11 +51,8 @@ func (h *Host) touch(w http.ResponseWriter, r *http.Request) error {
 
 // touched reads what is touched, and when, s.
 func (h *Host) touched(r *http.Request) (l *desk.Laid, p *easel.Painting, at float64, cell int, err error) {
-	if l, err = h.laidForPaint(r); err != nil {
+	if l, p, err = h.opened(r); err != nil {
 		return
-	}
-	if p, err = h.Easel.Open(r.Context(), l); err != nil {
-		return l, nil, 0, 0, notPainted(err)
 	}
 	look, err := lookOf(r, p)
 	if err != nil {

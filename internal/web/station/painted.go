@@ -25,17 +25,9 @@ const (
 // painted serves a piece as it is painted. An address that names its plan never changes.
 func (h *Host) painted(send func(w http.ResponseWriter, rev *store.Revision, washes []byte) error) page.Handler {
 	return func(w http.ResponseWriter, r *http.Request) error {
-		rev, err := h.Revision(r)
+		l, err := h.laidForPaint(r)
 		if err != nil {
 			return err
-		}
-		studio, err := h.Studio(r.Context(), 0)
-		if err != nil {
-			return err
-		}
-		l := h.Lay(rev, &studio, paintPatience)
-		if l.Err != nil {
-			return l.Err
 		}
 		name := l.PlanName()
 		w.Header().Set("Cache-Control", "private, no-cache")
@@ -62,7 +54,7 @@ func (h *Host) painted(send func(w http.ResponseWriter, rev *store.Revision, was
 		if err != nil {
 			return notPainted(err)
 		}
-		return send(w, rev, washes)
+		return send(w, l.Rev, washes)
 	}
 }
 
@@ -95,6 +87,30 @@ func notPainted(err error) error {
 
 // paintPatience is how long a painting waits for the cells of its card.
 const paintPatience = time.Minute
+
+// laidForPaint is the card a request speaks of, laid out as soon as its cells are known.
+func (h *Host) laidForPaint(r *http.Request) (*desk.Laid, error) {
+	rev, err := h.Revision(r)
+	if err != nil {
+		return nil, err
+	}
+	studio, err := h.Studio(r.Context(), 0)
+	if err != nil {
+		return nil, err
+	}
+	l := h.Lay(rev, &studio, paintPatience)
+	return l, l.Err
+}
+
+// opened is that card, painted.
+func (h *Host) opened(r *http.Request) (*desk.Laid, *easel.Painting, error) {
+	l, err := h.laidForPaint(r)
+	if err != nil {
+		return nil, nil, err
+	}
+	p, err := h.Easel.Open(r.Context(), l)
+	return l, p, notPainted(err)
+}
 
 // lookOf reads how a painting is to be looked at: "at" in seconds, or after so many "step"s;
 // dry when neither is said.
@@ -134,13 +150,9 @@ func lookOf(r *http.Request, p *easel.Painting) (easel.Look, error) {
 // keep serves a painting as a file to keep.
 func (h *Host) keep(media, extension string, draw func(*easel.Easel, context.Context, *easel.Painting) ([]byte, error)) page.Handler {
 	return func(w http.ResponseWriter, r *http.Request) error {
-		l, err := h.laidForPaint(r)
+		l, p, err := h.opened(r)
 		if err != nil {
 			return err
-		}
-		p, err := h.Easel.Open(r.Context(), l)
-		if err != nil {
-			return notPainted(err)
 		}
 		data, err := draw(h.Easel, r.Context(), p)
 		if r.Context().Err() != nil {
