@@ -391,3 +391,37 @@ func TestUndoAcrossARestart(t *testing.T) {
 	b.Press("Redo")
 	b.Waits(`document.querySelector(".cardname").value === "After"`)
 }
+
+// While cells are found a maker goes on: what is typed stays when they are there, and who has
+// gone to another station is left there.
+func TestReadingEndsQuietly(t *testing.T) {
+	st := webtest.Demo(t)
+	b := webtest.Browse(t, st.URL)
+	for _, drawing := range []string{"Limpets", "Kelp"} { // found for the first time
+		b.Open("/new")
+		b.TypeIn("input[name=name][required]", "Rock pool")
+		b.Press("Make the card")
+		b.Sees("From the outside in")
+		b.Key("2")
+		b.Sees("Choose a line image")
+		// The page that comes once the cells are found waits to be let go.
+		b.Do(`const ask = fetch; window.fetch = async (to, how) => {
+			const answer = await ask(to, how);
+			if (String(to).includes("/line") && !how) await new Promise((go) => { window.letGo = go; });
+			return answer;
+		}`)
+		lays(b, drawing)
+		b.Waits(`window.letGo`)
+		if drawing == "Kelp" {
+			b.TypeIn("#place-form input[name=x]", "3/4")
+			b.Do(`letGo()`)
+			b.Waits(`document.querySelector("[data-cell]")`)
+			assert.Equal(t, "3/4", webtest.Eval[string](b, `document.querySelector("#place-form input[name=x]").value`))
+			continue
+		}
+		b.Key("3")
+		b.Waits(`document.querySelector(".station-masks")`)
+		b.Do(`letGo()`)
+		assert.True(t, webtest.Eval[bool](b, `new Promise((is) => setTimeout(() => is(!!document.querySelector(".station-masks")), 300))`, chromedp.EvalAwaitPromise))
+	}
+}

@@ -166,23 +166,37 @@ function graft(to, from, keep, like) {
   graft(holds, alike, keep, like);
 }
 
+/** The forms of the page but those that are there while something is waited for. */
+const forms = () => [...document.querySelectorAll("form:not(.waiting form)")];
+
 /** Names an element so that its like is found again on the next page. */
 function focusPath(el) {
   if (!el || el === document.body) return null;
   if (el.id) return { id: el.id };
   const form = el.closest("form");
-  const all = [...document.querySelectorAll("form")];
-  return form && { form: form.getAttribute("aria-label"), n: all.indexOf(form), name: el.name, value: el.tagName === "BUTTON" ? el.value : null };
+  return form && { form: form.getAttribute("aria-label"), n: forms().indexOf(form), name: el.name, value: el.tagName === "BUTTON" ? el.value : null };
 }
 
 function restoreFocus(f) {
-  if (!f) return;
-  let el = f.id && document.getElementById(f.id);
-  if (!el && f.n !== undefined) {
-    const form = (f.form && document.querySelector(`form[aria-label="${CSS.escape(f.form)}"]`)) || document.querySelectorAll("form")[f.n];
-    el = form && [...form.elements].find((e) => e.name === f.name && (f.value === null || e.value === f.value));
-  }
-  el?.focus({ preventScroll: true });
+  if (f) fieldOf(f)?.focus({ preventScroll: true });
+}
+
+/** The element of this page that is named so. */
+function fieldOf(f) {
+  const el = f.id && document.getElementById(f.id);
+  if (el || f.n === undefined) return el;
+  const form = (f.form && document.querySelector(`form[aria-label="${CSS.escape(f.form)}"]`)) || forms()[f.n];
+  return form && [...form.elements].find((e) => e.name === f.name && (f.value === null || e.value === f.value));
+}
+
+/** What was typed or chosen and not sent yet. */
+const typed = () => [...document.querySelectorAll("form input:not([type=hidden],[type=file],[type=radio],[type=checkbox]), form textarea")]
+  .filter((el) => el.value !== el.defaultValue && el.id !== "cells").map((el) => ({ ...focusPath(el), value: null, typed: el.value }));
+
+/** Types into a field of this page what was typed into its like. */
+function typeAgain(t) {
+  const el = fieldOf(t);
+  if (el) el.value = t.typed;
 }
 
 function say(text) {
@@ -273,11 +287,15 @@ async function visit(to) {
   if (!same) scrollTo(0, 0);
 }
 
-/** Fetches a page; null when the program does not answer, which is said. */
+let asked = 0; // pages that were gone to
+
+/** Fetches a page to go to; null when another was gone to since, and when the program does
+    not answer, which is said. */
 async function get(to, options) {
-  const late = setTimeout(() => board.tell("Still at it…"), patience);
+  const late = setTimeout(() => board.tell("Still at it…"), patience), turn = ++asked;
   try {
-    return await (await fetch(to, options)).text();
+    const html = await (await fetch(to, options)).text();
+    return turn === asked ? html : null;
   } catch {
     say(silent);
     return null;
@@ -318,7 +336,11 @@ async function watchReading() {
     const state = await (await fetch(el.dataset.reading)).json();
     if (!el.isConnected) return;
     if (state.done) {
-      show(await (await fetch(location.href)).text(), null);
+      const html = await (await fetch(location.href)).text();
+      if (!el.isConnected) return; // another page was gone to meanwhile
+      const begun = typed();
+      show(html, null);
+      begun.forEach(typeAgain);
       return sayWhatWasDone();
     }
     el.querySelector("[data-stage]").textContent = state.stage;
