@@ -153,18 +153,21 @@ func (q *Painting) labels(parts []int) (out []uint16) {
 }
 
 // paint is the number of a pigment of a card among those of the painting.
-func (q *Painting) paint(ci string, mica bool) int {
-	key := fmt.Sprint(ci, mica)
+func (q *Painting) paint(ci string, shimmers bool) int {
+	key := fmt.Sprint(ci, shimmers)
 	if n, known := q.paints[key]; known {
 		return n
 	}
 	own := panel.PaletteOf(q.board.Card).Paint(ci)
-	staining, grain := 1.0, 0.0
+	staining, grain, glint := 1.0, 0.0, 0.0
 	if g, err := pigment.ByCI(ci); err == nil {
-		staining, grain = float64(g.Staining), float64(g.Granulation)
+		staining, grain, glint = float64(g.Staining), float64(g.Granulation), g.Glint
+	}
+	if shimmers && glint == 0 {
+		glint = 1 // mica is stirred into it
 	}
 	paint := wash.PaintOf(&own, staining, grain)
-	paint.Mica = mica
+	paint.Glint = float32(glint)
 	q.Paints = append(q.Paints, paint)
 	q.paints[key] = len(q.Paints) - 1
 	return len(q.Paints) - 1

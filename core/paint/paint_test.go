@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"image"
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -169,4 +170,43 @@ func TestSizes(t *testing.T) {
 		_, err := paint.Size(p.Pieces[0].Board, dpi)
 		require.ErrorContains(t, err, "ask for")
 	}
+}
+
+// Metal glints wherever it is laid, the more the more of it there is; how it is held to the
+// light decides which flakes do. Paint that lies over it dulls it.
+func TestMetal(t *testing.T) {
+	// sparkle is how much a cell changes as the sheet is turned to the light: the root mean
+	// square over its pixels, 8 bits.
+	sparkle := func(washes ...card.Wash) float64 {
+		p, s := planned(t, nil, washes...)
+		m, err := paint.Of(p, s, 0, wash.UsualHand()).Play(context.Background(), math.Inf(1), nil)
+		require.NoError(t, err)
+		b := p.Pieces[0].Board
+		var held [2]*image.RGBA
+		for i, glance := range []float64{-0.5, 0.5} {
+			held[i], err = paint.Draw(context.Background(), b, m.Picture(), paint.Shot{DPI: 150, View: wash.View{Glance: glance}})
+			require.NoError(t, err)
+		}
+		cell := b.Cells[paneltest.CellAt(t, b.Card, b.Sheet, 0, 0)-1]
+		sum, n := 0.0, 0
+		for y := int((cell.Label.Y - 5) * 150 / 25.4); y < int((cell.Label.Y+5)*150/25.4); y++ {
+			for x := int((cell.Label.X - 5) * 150 / 25.4); x < int((cell.Label.X+5)*150/25.4); x++ {
+				d := float64(held[0].RGBAAt(x, y).R) - float64(held[1].RGBAAt(x, y).R)
+				sum, n = sum+d*d, n+1
+			}
+		}
+		return math.Sqrt(sum / float64(n))
+	}
+	gold, weak := of(card.Flat, "PW20-gold", pigment.Cream), of(card.Flat, "PW20-gold", pigment.WeakTea)
+	laid, thin, pearl := sparkle(gold), sparkle(weak), sparkle(of(card.Flat, "PW20-pearl", pigment.Cream))
+	dulled, shimmer := sparkle(gold, of(card.Glaze, "PB29", pigment.Milk)), sparkle(of(card.Flat, "PY42", pigment.Tea), of(card.Shimmer, "PY42", pigment.Tea))
+	t.Logf("gold %.1f, thin %.1f, pearl %.1f, glazed %.1f, shimmer %.1f, ochre %.1f", laid, thin, pearl, dulled, shimmer, sparkle(of(card.Flat, "PY42", pigment.Cream)))
+	assert.Zero(t, sparkle(of(card.Flat, "PY42", pigment.Cream)))
+	assert.Greater(t, laid, 10.0)
+	for name, less := range map[string]float64{"thin": thin, "glazed": dulled} {
+		assert.Less(t, less, 0.8*laid, name)
+		assert.Greater(t, less, 0.3, name)
+	}
+	assert.Greater(t, pearl, 1.0)
+	assert.Greater(t, shimmer, 1.0)
 }

@@ -9,8 +9,12 @@ import (
 )
 
 // IngredientsOf lists what the maker's paints are made of, each kind once: those of
-// one pigment, and those that are mixed.
+// one pigment, and those that are mixed. Metals are no ingredients of a colour.
 func IngredientsOf(own []shelf.Own) (out []Ingredient) {
+	return slices.DeleteFunc(ingredients(own), hasMetal)
+}
+
+func ingredients(own []shelf.Own) (out []Ingredient) {
 	for _, o := range own {
 		if o.What != shelf.OwnPaint {
 			continue
@@ -31,15 +35,31 @@ func IngredientsOf(own []shelf.Own) (out []Ingredient) {
 }
 
 // PaintsOf lists the pigments of which the maker has a paint, each once.
-func PaintsOf(own []shelf.Own) (out []pigment.Pigment) {
-	all := IngredientsOf(own)
-	for _, p := range pigment.Library() {
-		if slices.ContainsFunc(all, func(in Ingredient) bool { return len(in) == 1 && in[0].CI == p.CI }) {
-			out = append(out, p)
-		}
-	}
-	return out
+func PaintsOf(own []shelf.Own) []pigment.Pigment { return paintsOf(own, pigment.Library()) }
+
+// MetalsOf lists the metals of which the maker has a paint, each once.
+func MetalsOf(own []shelf.Own) []pigment.Pigment { return paintsOf(own, pigment.Metals()) }
+
+func paintsOf(own []shelf.Own, of []pigment.Pigment) []pigment.Pigment {
+	all := ingredients(own)
+	return slices.DeleteFunc(of, func(p pigment.Pigment) bool {
+		return !slices.ContainsFunc(all, func(in Ingredient) bool { return len(in) == 1 && in[0].CI == p.CI })
+	})
 }
+
+// hasMetal reports whether a mix has a metal in it.
+func hasMetal(mix Ingredient) bool {
+	return slices.ContainsFunc(mix, func(p card.Part) bool {
+		known, err := pigment.ByCI(p.CI)
+		return err == nil && known.Glint > 0
+	})
+}
+
+// Metallic reports whether a wash lays a metal; it sinks in its mix.
+func Metallic(w card.Wash) bool { return hasMetal(w.Mix) }
+
+// Glints reports whether something in a wash mirrors the light once it is dry.
+func Glints(w card.Wash) bool { return Metallic(w) || w.Technique.Facts().Trace == card.Glints }
 
 // measuredOf lists the maker's measured paints, one for each pigment.
 func measuredOf(own []shelf.Own) (out []card.Measured) {

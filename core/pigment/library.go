@@ -26,6 +26,7 @@ type Pigment struct {
 	K            Spectrum `json:"K"`
 	S            Spectrum `json:"S"`
 	Sinks        float64  `json:"sinks"` // share of S that a thin coat lacks, 0 to 1
+	Glint        float64  `json:"-"`     // how much it mirrors the light, 0 to 1: see [Metals]
 }
 
 // Harmful reports whether its caution speaks of more than dust: it must not get
@@ -69,22 +70,31 @@ func loadLibrary() *libraryFile {
 // then whites.
 func Library() []Pigment { return slices.Clone(library.Pigments) }
 
-// ByCI returns the generic pigment of Colour Index name ci.
-func ByCI(ci string) (*Pigment, error) {
-	for i := range library.Pigments {
-		if p := &library.Pigments[i]; strings.EqualFold(p.CI, ci) {
-			return p, nil
+// known finds a generic pigment or a metal; nil when there is none.
+func known(is func(*Pigment) bool) *Pigment {
+	for _, of := range [][]Pigment{library.Pigments, metals} {
+		for i := range of {
+			if is(&of[i]) {
+				return &of[i]
+			}
 		}
+	}
+	return nil
+}
+
+// ByCI returns the generic pigment or the metal of Colour Index name ci.
+func ByCI(ci string) (*Pigment, error) {
+	if p := known(func(p *Pigment) bool { return strings.EqualFold(p.CI, ci) }); p != nil {
+		return p, nil
 	}
 	return nil, fmt.Errorf("there is no pigment %q on the palette; use a name such as ultramarine, or its Colour Index name, PB29", ci)
 }
 
-// Named returns the generic pigment that painters call so, or of that Colour Index name.
+// Named returns the generic pigment or the metal that painters call so, or of that Colour
+// Index name.
 func Named(name string) (*Pigment, error) {
-	for i := range library.Pigments {
-		if p := &library.Pigments[i]; strings.EqualFold(p.Common, name) {
-			return p, nil
-		}
+	if p := known(func(p *Pigment) bool { return strings.EqualFold(p.Common, name) }); p != nil {
+		return p, nil
 	}
 	return ByCI(name)
 }
@@ -125,12 +135,8 @@ const (
 // use, in whichever case.
 func Called(text string) (p *Pigment, ok bool) {
 	text = strings.ToLower(strings.TrimSpace(text))
-	for i := range library.Pigments {
-		if p := &library.Pigments[i]; text != "" && (strings.ToLower(p.CI) == text || strings.ToLower(p.Name) == text) {
-			return p, true
-		}
-	}
-	return nil, false
+	p = known(func(p *Pigment) bool { return strings.ToLower(p.CI) == text || strings.ToLower(p.Name) == text })
+	return p, p != nil
 }
 
 // Strengths lists the scale from thin to thick.

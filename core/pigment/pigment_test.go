@@ -3,6 +3,7 @@ package pigment_test
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -324,4 +325,37 @@ func TestCommonNames(t *testing.T) {
 	assert.Equal(t, "PX1", pigment.Common("PX1"))
 	_, err := pigment.Named("blurple")
 	assert.ErrorContains(t, err, "no pigment")
+}
+
+// Metals are found by name, stay out of recipes, and are told apart by their tone: gold is
+// warm and covers, silver has no hue, pearl and clear hardly show aside from the light.
+func TestMetals(t *testing.T) {
+	white, err := pigment.Paper("white")
+	require.NoError(t, err)
+	black, err := pigment.Paper("black")
+	require.NoError(t, err)
+	lab := map[string][2]pigment.Lab{}
+	for _, p := range pigment.Metals() {
+		found, err := pigment.Named(p.Common)
+		require.NoError(t, err)
+		assert.Equal(t, p.CI, found.CI)
+		assert.Positive(t, p.Glint)
+		assert.False(t, slices.ContainsFunc(pigment.Library(), func(q pigment.Pigment) bool { return q.CI == p.CI }))
+		paint := p.Paint()
+		for i, ground := range []*pigment.Spectrum{&white, &black} {
+			over := paint.Over(ground, 1)
+			c := lab[p.Common]
+			c[i] = over.Lab()
+			lab[p.Common] = c
+		}
+	}
+	require.Len(t, lab, 5)
+	assert.Greater(t, lab["gold"][0].B, 15.0, "yellow")
+	assert.Greater(t, lab["copper"][0].A, lab["gold"][0].A+5, "redder")
+	assert.Less(t, math.Hypot(lab["silver"][0].A, lab["silver"][0].B), 4.0)
+	assert.Less(t, lab["gold"][0].L-lab["gold"][1].L, 25.0, "it covers")
+	assert.Greater(t, lab["clear glimmer"][0].L, 90.0)
+	assert.Less(t, lab["clear glimmer"][1].L, 40.0, "it does not cover")
+	assert.Greater(t, lab["pearl"][1].L, lab["clear glimmer"][1].L+10, "it veils a dark ground")
+	assert.Len(t, pigment.All(), len(pigment.Library())+5)
 }

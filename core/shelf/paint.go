@@ -42,7 +42,7 @@ var paintForms = []PaintForm{
 	{Crayon, "watercolour pencil", "drawn dry and drawn out with water; some of its grain stays", 0},
 	{Marker, "water-based marker", "dye: scribble it on a palette and pick it up with a brush; it stains, and may fade", 0},
 	{InkPaint, "ink used as paint", "from a pad or a bottle; wet it while it lasts, for some inks set for good", 0},
-	{Mica, "mica or metallic", "lay it as shimmer; do not breathe in what is dry of it", 0},
+	{Mica, "mica or metallic", "give its pigments as gold, copper, silver, pearl or clear glimmer, or lay any paint as shimmer; stir it often, and do not breathe in what is dry of it", 0},
 	{Gouache, "gouache or opaque watercolour", "covers, dries matt; darks dry lighter and lights darker", 0.3},
 }
 

@@ -39,3 +39,21 @@ func TestStepsInBrief(t *testing.T) {
 	assert.Regexp(t, `Make the line: .*permanent`, text)
 	assert.NotContains(t, text, "so that")
 }
+
+// Metal sinks in its mix, and takes the colour of a dark wash below it.
+func TestMetalIsStirred(t *testing.T) {
+	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
+		paneltest.Area(t, c, s, "Lamp", [][2]int{{0, 0}}, wash(card.Flat, "PW20-gold"), wash(card.Glaze, "PW20-copper"), wash(card.Glaze, "PB29"))
+	})
+	var said []string
+	for i := range p.Steps {
+		if st := &p.Steps[i]; st.On != nil {
+			said = append(said, st.Detail)
+		}
+	}
+	require.Len(t, said, 3)
+	assert.Contains(t, said[0], "the mica sinks")
+	assert.NotContains(t, said[0], "heat it at once")
+	assert.Contains(t, said[1], "heat it at once")
+	assert.NotContains(t, said[2], "mica")
+}

@@ -9,6 +9,7 @@ import (
 	"chromaqua/core/drying"
 	"chromaqua/core/learned"
 	"chromaqua/core/order"
+	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
 	"chromaqua/core/school"
 	"chromaqua/core/shelf"
@@ -322,7 +323,18 @@ func (c *task) detail(s *Step, st *stroke) string {
 	case Joined:
 		together = "Its cells may run into each other: go on while the last one shines."
 	}
-	return sentence(stencil, how, together, c.edgeWords(s, st), c.mixWords(st), c.subjectWords(s, st))
+	return sentence(stencil, how, together, c.edgeWords(s, st), c.mixWords(st), metalWords(st), c.subjectWords(s, st))
+}
+
+// metalWords say what metal asks for.
+func metalWords(st *stroke) string {
+	switch {
+	case !panel.Metallic(st.Wash) || st.Technique == card.Shimmer:
+		return ""
+	case st.wash > 0 && !st.wet:
+		return "Stir it each time you dip, for the mica sinks; over a dark wash heat it at once, or it takes that colour."
+	}
+	return "Stir it each time you dip, for the mica sinks."
 }
 
 // onMass reports whether an area lies on the mass of a solid.

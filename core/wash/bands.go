@@ -46,11 +46,12 @@ const sunk = 1.3
 // A film is paint by what it absorbs and scatters in all, in each band.
 type film struct {
 	k, s, sinks Bands
-	load        float32
+	load, glint float32 // the glint of each paint by its load
 }
 
 func (f *film) add(p *Paint, load float32) {
 	f.load += load
+	f.glint += load * p.Glint
 	for i := range f.k {
 		f.k[i] += load * p.K[i]
 		f.s[i] += load * p.S[i]

@@ -165,7 +165,7 @@ func (d *drawer) pixel(px, py int) [3]float32 {
 	if found {
 		for k := 0; k <= d.spot.b.maxLayer; k++ {
 			if l := d.c.layers[k]; l != nil {
-				if e, on := d.layer(l, k, &r, x, y, height, clump, deep, i); on {
+				if e, on := d.layer(l, k, &r, &glint, x, y, height, clump, deep, i); on {
 					painted, edge = true, e
 				}
 			}
@@ -198,7 +198,7 @@ func (d *drawer) pixel(px, py int) [3]float32 {
 }
 
 // layer lays one layer on a ground, and tells how far inside its edge the pixel is, mm.
-func (d *drawer) layer(l *layerMap, k int, r *Bands, x, y, height, clump, deep float32, pixel int) (edge float32, on bool) {
+func (d *drawer) layer(l *layerMap, k int, r *Bands, glint *float32, x, y, height, clump, deep float32, pixel int) (edge float32, on bool) {
 	p := d.c.m.p
 	dist, bead := d.blend(l, x, y)
 	dist += 0.035 * clamp(height, -2, 2)
@@ -240,6 +240,9 @@ func (d *drawer) layer(l *layerMap, k int, r *Bands, x, y, height, clump, deep f
 		fl.add(own, v*f*max(0.05, e))
 	}
 	fl.over(r)
+	if fl.glint > 0 || *glint > 0 {
+		*glint = d.mirrors(*glint, 1-exp(1.6*fl.load), &fl, x, y)
+	}
 	return dist, true
 }
 
@@ -268,10 +271,18 @@ func (d *drawer) mark(m *markMap, r *Bands, glint *float32, x, y, height, clump 
 	for i := range r {
 		r[i] += cover * (over[i] - r[i])
 	}
-	if len(m.s.Mix) > 0 && d.c.m.p.Paints[m.s.Mix[0].Paint].Mica {
-		*glint = max(*glint, cover*flake(x, y, d.v.Glance, d.c.m.p.Seed))
-	}
+	*glint = d.mirrors(*glint, cover, &m.film, x, y)
 	return true
+}
+
+// mirrors is how much of the light a place mirrors once paint covers a share of what lay
+// there: flakes below are dulled, those in it shine by how much it glints.
+func (d *drawer) mirrors(below, cover float32, fl *film, x, y float32) float32 {
+	below *= 1 - 0.6*cover
+	if fl.glint == 0 {
+		return below
+	}
+	return max(below, cover*fl.glint/fl.load*flake(x, y, d.v.Glance, d.c.m.p.Seed))
 }
 
 // flake is how bright the flake of mica at a place shines: each lies a little aslant, and

@@ -29,7 +29,7 @@ type Paint struct {
 	K, S, Sinks Bands
 	Staining    float32 // 0 lifts off … 1 stains
 	Grain       float32 // 0 smooth … 3 settles into the hollows
-	Mica        bool    // it lies in flakes that glint
+	Glint       float32 // it lies in flakes that mirror so much of the light, 0 to 1
 }
 
 // A Portion is how much of a mix is one paint; those of a mix sum to 1.

@@ -59,6 +59,7 @@ var ownMaterials = []shelf.Own{
 	{Name: "sea rose", What: shelf.OwnPaint, Like: "PV19"}, {Name: "lamp yellow", What: shelf.OwnPaint, Like: "PY150"},
 	{Name: "driftwood", What: shelf.OwnPaint, Like: "PBr7"}, {Name: "deep water", What: shelf.OwnPaint, Like: "PG7", Form: shelf.Tube},
 	{Name: "storm sepia", What: shelf.OwnPaint, Like: "2 PBr7 + PBk7", Form: shelf.Pan}, {Name: "surf white", What: shelf.OwnPaint, Like: "PW6", Form: shelf.Gouache, Note: "for stars and foam"},
+	{Name: "brass lamp", What: shelf.OwnPaint, Like: "gold", Form: shelf.Mica, Note: "shell pan; the spritzer wakes it"},
 	{Name: "rain pad", What: shelf.OwnPaper, Like: "pulp-cp", Thickness: 45 * length.Millimetre / 100, Note: "for trying out"},
 }
 
@@ -140,10 +141,10 @@ var samples = []sample{
 				{"Flame", [][2]float64{{28.3, 46}}, []card.Wash{wash(flat, tea, of(1, "PO62"))}},
 				{"Heart of the flame", [][2]float64{{28.1, 56}}, []card.Wash{wash(flat, weakTea, of(1, "PY3"))}},
 				{"Brass", [][2]float64{{12.5, 83}, {25.4, 73.9}, {21.7, 26}, {24, 19}, {14.9, 67.9}, {39.8, 32.2}}, []card.Wash{
-					wash(flat, tea, of(3, "PY42"), of(1, "PBr7")), wash(pullOut, milk, of(1, "PBr7"))}},
+					wash(flat, tea, of(3, "PY42"), of(1, "PBr7")), wash(pullOut, milk, of(1, "PBr7")), wash(card.Shimmer, tea, of(1, "PW20-gold"))}},
 				{"Iron", [][2]float64{{27.1, 6.1}, {10.8, 39.6}, {45.2, 39.6}, {8.4, 88.9}, {27.4, 64.2}}, []card.Wash{
 					wash(flat, milk, of(1, "PB29"), of(1, "PBr7"))}},
-				{"Cap", [][2]float64{{28, 82.7}}, []card.Wash{wash(flat, milk, of(1, "PO62"))}},
+				{"Cap", [][2]float64{{28, 82.7}}, []card.Wash{wash(flat, cream, of(1, "PW20-gold"))}},
 			},
 			last: snowed,
 		},

@@ -26,6 +26,8 @@ var otter = sample{
 			{"Paws and ear", [][2]float64{{25.2, 32.8}, {48.8, 31.5}, {19, 5.4}}, []card.Wash{{Technique: card.LinePull}}},
 			{"Muzzle and belly", [][2]float64{{10, 18}, {4.400, 18.500}, {33, 30.500}}, []card.Wash{wash(pullOut, weakTea, of(1, "PY42"))}},
 			{"Eye", [][2]float64{{12.3, 11}}, []card.Wash{wash(pullOut, milk, of(1, "PBk7"))}},
+			{"Reed heads", [][2]float64{{52.9, -16.8}, {64.7, -5.9}}, []card.Wash{wash(flat, milk, of(2, "PBr7"), of(1, "PY42"))}},
+			{"Reed leaves", [][2]float64{{45.9, -0.2}, {53.1, 8.1}, {62, 13.1}}, []card.Wash{wash(flat, tea, of(1, "PG17"), of(1, "PY42"))}},
 		},
 		last: river,
 	},
@@ -45,6 +47,11 @@ func river(c *card.Card) error {
 		return err
 	}
 	below := card.Ref(c.Areas[len(c.Areas)-1].ID)
+	wide := c.PanelSize().W.MM()
+	bank := card.Zone{Shape: card.Within, Round: true, Edge: card.SoftEdge, Points: []card.UV{{U: 0, V: 66 / wide}, {U: 0.35, V: 70 / wide}, {U: 1, V: 64 / wide}, {U: 1, V: 90 / wide}, {U: 0, V: 90 / wide}}}
+	if err := zone(c, "Far bank", bank, wash(flat, weakTea, of(2, "PY42"), of(1, "PG17"))); err != nil {
+		return err
+	}
 	if err := zone(c, "River", band(c, card.Below, 92, false), wash(flat, tea, of(2, "PB29"), of(1, "PB15:3"))); err != nil {
 		return err
 	}

@@ -290,7 +290,7 @@ func New(l *desk.Laid) View {
 	if l.Plan.Err == nil && c.Painted() {
 		v.Painted = page.CardAddress(l.Rev.Address(), "painted.jpg") + "?v=" + l.PlanName()
 		v.Glints = slices.ContainsFunc(c.Areas, func(a card.Area) bool {
-			return slices.ContainsFunc(a.Washes, func(w card.Wash) bool { return w.Technique.Facts().Trace == card.Glints })
+			return slices.ContainsFunc(a.Washes, panel.Glints)
 		})
 	}
 	v.Groups, v.Words = groupsOf(l), wordsOf(&c.Work)

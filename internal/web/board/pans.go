@@ -13,9 +13,9 @@ type Pan struct {
 	Tone   panel.Tone
 }
 
-// Pans are the paints of the palette on a paper.
+// Pans are the paints of the palette on a paper, metals last.
 func Pans(from panel.Palette, names card.Names) (out []Pan) {
-	lib := pigment.Library()
+	lib := pigment.All()
 	for i := range lib {
 		out = append(out, Pan{&lib[i], names.Of(lib[i].CI), from.ToneOf([]card.Part{{CI: lib[i].CI, Parts: 1}}, pigment.Milk)})
 	}

@@ -239,7 +239,7 @@ func viewOf(l *desk.Laid, own []shelf.Own, open string, nth int) *view {
 		Techniques: card.TechniqueGroups(false), Rare: card.TechniqueGroups(true), Pens: pens(), Judgement: b.Judge(l.Facts.Looks), Measured: panel.Unused(b.Card, own), Free: len(b.Free()), Shapes: card.Shapes(), Ends: card.ZoneEdges(),
 	}
 	v.propose(l)
-	v.lay(board.Pans(palette, panel.NamesOf(own)), panel.PaintsOf(own))
+	v.lay(board.Pans(palette, panel.NamesOf(own)), append(panel.PaintsOf(own), panel.MetalsOf(own)...))
 	for i := range b.Areas {
 		a := areaView{Area: &b.Areas[i], Number: i + 1, Look: l.Facts.Looks[i], Open: b.Areas[i].ID == open}
 		if a.Open {

@@ -99,7 +99,7 @@ func (p *place) showWays(w http.ResponseWriter, r *http.Request, rev *store.Revi
 	if err != nil {
 		return err
 	}
-	v := waysView{Names: names, Page: page.Page{Title: rev.Card.Name + ", colourways", Message: message}, Card: rev, All: pigment.Library()}
+	v := waysView{Names: names, Page: page.Page{Title: rev.Card.Name + ", colourways", Message: message}, Card: rev, All: pigment.All()}
 	v.Way.From, v.Way.To = r.FormValue("from"), r.FormValue("to")
 	for _, p := range v.All {
 		if rev.Card.Uses(p.CI) {

@@ -86,7 +86,7 @@ func materials(c *card.Card) (out []string) {
 		out = append(out, c.InkFacts().Name)
 	}
 	var paints []string
-	for _, p := range pigment.Library() {
+	for _, p := range pigment.All() {
 		if c.Uses(p.CI) {
 			paints = append(paints, c.Called.Of(p.CI))
 		}
