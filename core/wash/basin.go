@@ -101,8 +101,8 @@ type ranOver struct {
 // gridFor is how wide places are for the largest and the smallest of some cells: fine
 // enough for both, and no finer than helps.
 func gridFor(largest, smallest float64) float64 {
-	h := clamp64(math.Sqrt(largest)/120, 0.35, 1)
-	return min(h, max(0.35, 0.6*h, math.Sqrt(smallest)/6))
+	h := clamp64(math.Sqrt(largest)/90, 0.5, 1)
+	return min(h, max(0.5, 0.6*h, math.Sqrt(smallest)/6))
 }
 
 func clamp64(v, lo, hi float64) float64 { return max(lo, min(hi, v)) }
@@ -272,11 +272,11 @@ func (b *basin) jump(t float64) {
 func stepAfter(quiet, wide float64) float64 {
 	switch {
 	case quiet < 20:
-		return clamp64(4.5*wide, 1.6, 4)
+		return clamp64(6*wide, 3, 6)
 	case quiet < 60:
-		return 4
-	case quiet < 180:
 		return 6
+	case quiet < 180:
+		return 9
 	case quiet > 600:
 		return 30
 	}
