@@ -9,6 +9,19 @@ import (
 // outline is the panel against its table: the four corners, clockwise from the one at the
 // upper left. The table is what lies along the edges of the photo, however it is lit.
 func outline(w *work) ([4]point, error) {
+	o, err := outlined(w)
+	return o.quad, err
+}
+
+// outlinedSheet is the panel against its table: its corners, and how well it is told.
+type outlinedSheet struct {
+	quad  [4]point
+	fills float64 // of its corners, what it covers: less where something lies over its edge
+	next  float64 // the next largest thing on the table, of it
+	off   float64 // pixels by which a corner may be off: the width of a place
+}
+
+func outlined(w *work) (out outlinedSheet, err error) {
 	k := max(1, max(w.w, w.h)/coarseSide)
 	cw, ch := w.w/k, w.h/k
 	logs := make([][3]float64, cw*ch)
@@ -34,19 +47,21 @@ func outline(w *work) ([4]point, error) {
 	for i, v := range off {
 		on[i] = v > limit
 	}
-	hull := hullOf(largest(on, cw, ch), cw)
+	piece, next := largest(on, cw, ch)
+	hull := hullOf(piece, cw)
 	if len(hull) < 4 || polygonArea(hull) < 0.06*float64(cw*ch) {
-		return [4]point{}, ErrOther
+		return out, ErrOther
 	}
 	quad := fourOf(hull)
 	if len(quad) != 4 {
-		return [4]point{}, ErrOther
+		return out, ErrOther
 	}
-	var out [4]point
 	for i, q := range quad {
-		out[i] = point{X: q.X * float64(k), Y: q.Y * float64(k)}
+		out.quad[i] = point{X: q.X * float64(k), Y: q.Y * float64(k)}
 	}
-	return clockwise(out), nil
+	out.quad = clockwise(out.quad)
+	out.fills, out.next, out.off = polygonArea(hull)/polygonArea(quad), float64(next)/float64(len(piece)), float64(k)
+	return out, nil
 }
 
 // fromTable is how far each place is from the table's colour, whose light is fitted along the
@@ -111,8 +126,9 @@ func split(v []float64) float64 {
 	return max(0.12, 0.7*(float64(at)+1)*top/bins)
 }
 
-// largest is the largest piece of what is on, its thin threads cut.
-func largest(on []bool, w, h int) (out []int) {
+// largest is the largest piece of what is on, its thin threads cut, and how many places the
+// next largest has.
+func largest(on []bool, w, h int) (out []int, next int) {
 	kept := make([]bool, len(on))
 	for y := 1; y < h-1; y++ {
 		for x := 1; x < w-1; x++ {
@@ -144,10 +160,12 @@ func largest(on []bool, w, h int) (out []int) {
 			}
 		}
 		if len(piece) > len(out) {
-			out = piece
+			out, next = piece, len(out)
+		} else {
+			next = max(next, len(piece))
 		}
 	}
-	return out
+	return out, next
 }
 
 // hullOf is the convex hull of pixels.

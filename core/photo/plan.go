@@ -3,6 +3,7 @@ package photo
 import (
 	"image"
 	"math"
+	"slices"
 
 	"chromaqua/core/card"
 	"chromaqua/core/lineart"
@@ -49,6 +50,17 @@ func PlanOf(b *panel.Board, line *image.Gray) *Plan {
 		p.Cells = append(p.Cells, cell)
 	}
 	return p
+}
+
+// Bare is the same panel before anything is painted on it.
+func (p *Plan) Bare() *Plan {
+	out := *p
+	out.Areas, out.seen = nil, nil
+	out.Cells = slices.Clone(p.Cells)
+	for i := range out.Cells {
+		out.Cells[i].Area, out.Cells[i].Colour = -1, p.Paper.Lab()
+	}
+	return &out
 }
 
 // placeMM is how finely what lies over one another is told apart.

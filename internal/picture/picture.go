@@ -33,6 +33,8 @@ const (
 	MaxBytes   = 48 << 20
 	MaxPixels  = lineart.MaxPixels
 	MaxDecoded = 192 << 20 // bytes of memory it takes when it is opened
+	MaxPhoto   = 52_000_000
+	finePhoto  = 26_000_000 // pixels from which on a phone's are finer than its lens
 )
 
 // Info is what a picture file says of itself.
@@ -45,7 +47,9 @@ type Info struct {
 var ErrKind = errors.New("this is not a PNG, JPEG, TIFF, WebP or SVG picture, nor a PDF; save or scan it as one of those and try again")
 
 // Inspect reads a picture's header and refuses what could not be worked with.
-func Inspect(data []byte) (Info, error) {
+func Inspect(data []byte) (Info, error) { return inspect(data, MaxPixels) }
+
+func inspect(data []byte, maxPixels int) (Info, error) {
 	if len(data) > MaxBytes {
 		return Info{}, fmt.Errorf("the file is larger than %d MB; scan at 600 dpi or less, in grey", MaxBytes>>20)
 	}
@@ -56,7 +60,7 @@ func Inspect(data []byte) (Info, error) {
 	switch {
 	case c.Width < lineart.MinSidePX || c.Height < lineart.MinSidePX:
 		return Info{}, lineart.ErrTooSmall
-	case c.Width > MaxPixels/c.Height:
+	case c.Width > maxPixels/c.Height:
 		return Info{}, fmt.Errorf("the picture is %d × %d pixels: %w", c.Width, c.Height, lineart.ErrTooLarge)
 	case c.Width*c.Height > MaxDecoded/bytesOf(c.ColorModel):
 		return Info{}, fmt.Errorf("the picture has %d million pixels of 16 bits a colour, which are too many; save it with 8 bits, or scan it in grey", c.Width*c.Height/1_000_000)
@@ -213,8 +217,10 @@ func Straighten(data []byte, degrees float64, left, top, right, bottom int) ([]b
 }
 
 // Colour decodes a picture.
-func Colour(data []byte) (image.Image, error) {
-	if _, err := Inspect(data); err != nil {
+func Colour(data []byte) (image.Image, error) { return colour(data, MaxPixels) }
+
+func colour(data []byte, maxPixels int) (image.Image, error) {
+	if _, err := inspect(data, maxPixels); err != nil {
 		return nil, err
 	}
 	m, _, err := image.Decode(bytes.NewReader(data))
@@ -286,14 +292,20 @@ func RealWidth(text string, bare length.Unit, pixels int) (length.Length, error)
 	return length.FromMM(float64(pixels) / dpi * 25.4), nil
 }
 
-// Photo decodes a photo as it was seen, turned upright as its camera says.
+// Photo decodes a photo as it was seen, turned upright as its camera says. One with more
+// pixels than there is detail in is halved.
 func Photo(data []byte) (image.Image, error) {
 	if heic(data) {
 		return nil, errHEIC
 	}
-	m, err := Colour(data)
+	m, err := colour(data, MaxPhoto)
 	if err != nil {
 		return nil, err
+	}
+	if b := m.Bounds(); b.Dx()*b.Dy() > finePhoto {
+		half := image.NewRGBA(image.Rect(0, 0, b.Dx()/2, b.Dy()/2))
+		draw.ApproxBiLinear.Scale(half, half.Rect, m, b, draw.Src, nil)
+		m = half
 	}
 	if n := orientation(data); n > 1 {
 		m = upright(m, n)

@@ -303,3 +303,18 @@ func FuzzStraighten(f *testing.F) {
 		assert.LessOrEqual(t, max(info.Width, info.Height), 80)
 	})
 }
+
+// A phone of 48 million pixels is read, at half its size; one that cannot be says so.
+func TestPhotosOfManyPixels(t *testing.T) {
+	var buf bytes.Buffer
+	require.NoError(t, jpeg.Encode(&buf, image.NewGray(image.Rect(0, 0, 8064, 6048)), &jpeg.Options{Quality: 20}))
+	m, err := picture.Photo(buf.Bytes())
+	require.NoError(t, err)
+	assert.Equal(t, image.Pt(4032, 3024), m.Bounds().Size())
+	_, err = picture.Colour(buf.Bytes())
+	assert.ErrorIs(t, err, lineart.ErrTooLarge)
+	buf.Reset()
+	require.NoError(t, jpeg.Encode(&buf, image.NewGray(image.Rect(0, 0, 12000, 9000)), &jpeg.Options{Quality: 20}))
+	_, err = picture.Photo(buf.Bytes())
+	assert.ErrorIs(t, err, lineart.ErrTooLarge)
+}

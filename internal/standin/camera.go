@@ -18,6 +18,7 @@ type Camera struct {
 	Tilt  float64 // degrees off straight above
 	Turn  float64 // degrees, clockwise
 	Light float64 // how much darker the darkest side is, 0 to 0.8
+	Shade float64 // how much of the light a shadow takes that falls across it, 0 for none
 	Noise float64 // of the levels, standard deviation
 	Blur  float64 // pixels
 	Fills float64 // of the photo's shorter side, that the panel takes; 0.7 when 0
@@ -327,6 +328,9 @@ func (k Camera) expose(panel *painted, back proof.Projection, w, h int, rng *ran
 		level = 0.8
 	}
 	light := make([][3]float64, w*h)
+	// A shadow, of whoever leans over, has an edge a few millimetres soft.
+	falls := 2 * math.Pi * float64(k.Seed%97) / 97
+	sx, sy := math.Cos(falls), math.Sin(falls)
 	for y := range h {
 		for x := range w {
 			q := back.Apply(lineart.Point{X: float64(x) + 0.5, Y: float64(y) + 0.5})
@@ -339,6 +343,10 @@ func (k Camera) expose(panel *painted, back proof.Projection, w, h int, rng *ran
 			}
 			side := (lx*(float64(x)/float64(w)-0.5) + ly*(float64(y)/float64(h)-0.5)) / math.Sqrt2
 			lit := level * (1 - k.Light*(0.5+side))
+			if k.Shade > 0 {
+				within := (sx*(float64(x)/float64(w)-0.5)+sy*(float64(y)/float64(h)-0.5))/0.03 + 0.5
+				lit *= 1 - k.Shade*min(1, max(0, within))
+			}
 			for i := range c {
 				light[y*w+x][i] = c[i] * lit * cast[i]
 			}

@@ -3,6 +3,7 @@ package web_test
 import (
 	"fmt"
 	"strconv"
+	"strings"
 	"testing"
 
 	"github.com/chromedp/chromedp"
@@ -230,4 +231,30 @@ func TestFingers(t *testing.T) {
 	touch("pointerup", 1, box[0], box[3])
 	within := webtest.Eval[int](b, fmt.Sprintf(`[...document.querySelectorAll("[data-cell]")].filter(p => { const [x, y] = p.dataset.at.split(" ").map(Number), at = new DOMPoint(x, y).matrixTransform(document.querySelector(".boardsvg").getScreenCTM()); return at.x > %f && at.x < %f && at.y > %f && at.y < %f }).length`, box[0], mid, box[1], box[3]))
 	assert.Equal(t, fmt.Sprintf("%d cells chosen", within), webtest.Eval[string](b, `document.getElementById("readout").textContent`))
+}
+
+// Corners of a photo are dragged and moved with arrows; the program looks again by itself.
+func TestCornersOfAPhotoAreDragged(t *testing.T) {
+	st := webtest.WithGrid(t)
+	b := webtest.Browse(t, st.URL)
+	b.Open("/cards/1/line")
+	b.Press("Practise: simulate a photo")
+	b.Sees("Its corners were found")
+	value := `document.querySelector("#corners input[name=corners]").value`
+	before := webtest.Eval[string](b, value)
+	x, y := b.Middle(`[data-corner="0"]`)
+	b.Drag(x, y, x+30, y+12)
+	b.Waits(`location.search.includes("corners=")`)
+	b.Sees("Drag the four corners")
+	after := webtest.Eval[string](b, value)
+	assert.NotEqual(t, strings.Split(before, ",")[0], strings.Split(after, ",")[0])
+	assert.Equal(t, strings.Split(before, ",")[1:], strings.Split(after, ",")[1:])
+	b.Listens()
+	b.Do(`document.querySelector('[data-corner="2"]').focus()`)
+	b.Key(kb.ArrowLeft)
+	assert.NotEqual(t, after, webtest.Eval[string](b, value))
+	assert.False(t, webtest.Eval[bool](b, `document.querySelector(".loupe").hidden`))
+	b.Press("Lay it on the panel")
+	b.Waits(`document.querySelector(".stations")`)
+	b.Sees("Stamped panel")
 }

@@ -230,27 +230,38 @@ func (h *Host) move(step func(ctx context.Context, id, base int64) error) page.H
 // it, and may put another picture in its place.
 func (h *Host) TakeScan(w http.ResponseWriter, r *http.Request, use func(*Editing, *store.Image) (change.Done, error)) error {
 	file, err := page.SentFile(w, r, picture.MaxBytes)
-	return h.Change(w, r, func(e *Editing) (change.Done, error) {
+	return h.TakePicture(w, r, func(e *Editing) (m store.Image, _ error) {
 		if err != nil {
-			return change.Done{}, err
+			return m, err
 		}
+		data, err := file.Data()
+		if err != nil {
+			return m, err
+		}
+		if m, err = desk.NewImage(r.Context(), data, file.Name, file.Page); err != nil {
+			return m, err
+		}
+		if width := r.FormValue("width"); width != "" {
+			if m.Real, err = picture.RealWidth(width, e.Card.Unit, m.Width); err != nil {
+				return m, fmt.Errorf("width of the image: %w", err)
+			}
+		}
+		return m, nil
+	}, use)
+}
+
+// TakePicture stores a picture that is made for a card, for use in it; while it is made no
+// other is opened.
+func (h *Host) TakePicture(w http.ResponseWriter, r *http.Request, made func(*Editing) (store.Image, error), use func(*Editing, *store.Image) (change.Done, error)) error {
+	return h.Change(w, r, func(e *Editing) (change.Done, error) {
 		release, err := h.OpenPicture(r.Context())
 		if err != nil {
 			return change.Done{}, err
 		}
 		defer release()
-		data, err := file.Data()
+		m, err := made(e)
 		if err != nil {
 			return change.Done{}, err
-		}
-		m, err := desk.NewImage(r.Context(), data, file.Name, file.Page)
-		if err != nil {
-			return change.Done{}, err
-		}
-		if width := r.FormValue("width"); width != "" {
-			if m.Real, err = picture.RealWidth(width, e.Card.Unit, m.Width); err != nil {
-				return change.Done{}, fmt.Errorf("width of the image: %w", err)
-			}
 		}
 		done, err := use(e, &m)
 		if err != nil {

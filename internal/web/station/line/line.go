@@ -35,6 +35,7 @@ var Entry = station.Entry{
 		"onshelf": func(all []shelf.Own, what shelf.What, name string) bool {
 			return slices.ContainsFunc(all, func(o shelf.Own) bool { return o.What == what && o.Name == name })
 		},
+		"corner": func(i int) string { return []string{"Upper left", "Upper right", "Lower right", "Lower left"}[i] },
 		"ghosts": func() []int { return []int{1, 2, card.MaxGhost} },
 		"times":  func() []int { return []int{1, 2, 3, card.MaxTimes} },
 		"ghost":  func(n int) int { return int(100*panel.GhostShare(n) + 0.5) },
@@ -141,6 +142,11 @@ func (p *place) Routes(r chi.Router) {
 	r.Get("/print.pdf", p.host.Handle(p.printPDF))
 	r.Get("/print-test.pdf", p.host.Handle(p.printTest))
 	r.Post("/upload", p.host.Handle(p.upload))
+	r.Post("/photo", p.host.Handle(p.takePhoto))
+	r.Post("/photo/practice", p.host.Handle(p.practisePhoto))
+	r.Get("/photo/{image}", p.host.Handle(p.photo))
+	r.Get("/photo/{image}/flat.jpg", p.host.Handle(p.flat))
+	r.Post("/photo/{image}/lay", p.host.Handle(p.layPhoto))
 	r.Post("/impression", p.host.Handle(p.impression))
 	r.Post("/impression/practice", p.host.Handle(p.practiseImpression))
 }
@@ -154,21 +160,10 @@ func (p *place) upload(w http.ResponseWriter, r *http.Request) error {
 		if asPanel {
 			m.Real = e.Card.PanelSize().W
 		}
-		picked := e.Card.Line()
-		if id := e.FormValue("picked"); id != "" {
-			picked, _ = e.Card.ImageByID(id) // nil for one that is gone
+		done, again, err := p.lay(e, m)
+		if again || err != nil {
+			return done, err
 		}
-		if picked != nil {
-			same, err := p.relay(e.Context(), e.Card, picked, m)
-			if err != nil {
-				return change.Done{}, err
-			}
-			if same {
-				return e.Make(change.Rescan{Picked: picked.ID, Scan: station.ScanOf(m, m.Real)})
-			}
-		}
-		done, err := e.Make(change.LayImage{Scan: station.ScanOf(m, m.Real), Kind: m.Kind, Picked: e.FormValue("picked"), Instead: e.FormValue("instead") != ""})
-		done.Says += ", " + m.Real.Near(e.Card.Unit) + " wide"
 		switch {
 		case asPanel:
 			done.Says += " as the panel is, since its file does not say"
@@ -177,6 +172,28 @@ func (p *place) upload(w http.ResponseWriter, r *http.Request) error {
 		}
 		return done, err
 	})
+}
+
+// lay lays a picture on the panel; again tells that it shows an image that is on it, and
+// lies exactly there.
+func (p *place) lay(e *station.Editing, m *store.Image) (done change.Done, again bool, err error) {
+	picked := e.Card.Line()
+	if id := e.FormValue("picked"); id != "" {
+		picked, _ = e.Card.ImageByID(id) // nil for one that is gone
+	}
+	if picked != nil {
+		same, err := p.relay(e.Context(), e.Card, picked, m)
+		if err != nil {
+			return done, false, err
+		}
+		if same {
+			done, err = e.Make(change.Rescan{Picked: picked.ID, Scan: station.ScanOf(m, m.Real)})
+			return done, true, err
+		}
+	}
+	done, err = e.Make(change.LayImage{Scan: station.ScanOf(m, m.Real), Kind: m.Kind, Picked: e.FormValue("picked"), Instead: e.FormValue("instead") != ""})
+	done.Says += ", " + m.Real.Near(e.Card.Unit) + " wide"
+	return done, false, err
 }
 
 // relay lays a new scan of an image that is on the panel exactly on the old one,

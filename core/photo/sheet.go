@@ -1,0 +1,447 @@
+package photo
+
+import (
+	"context"
+	"errors"
+	"image"
+	"math"
+	"slices"
+
+	"chromaqua/core/lineart"
+	"chromaqua/core/parallel"
+	"chromaqua/core/proof"
+)
+
+// Why no sheet is found in a photo.
+var (
+	ErrNoSheet = errors.New("no panel was found in the photo. Lay it alone on a table of another colour and photograph it whole, from above; or drag the corners to where they are")
+	ErrOutside = errors.New("part of the panel lies outside the photo: take it from a little farther away, or drag the corners in to what is seen")
+	ErrCorners = errors.New("these four corners make no panel: each has to lie in the photo, in its own quarter")
+)
+
+// How a sheet is told, and what makes it doubtful.
+const (
+	sideProbes = 120  // places along a side at which its edge is looked for
+	probedMM   = 3.0  // how far to either side of the first guess
+	edgeFits   = 0.35 // mm, by which a place of an edge may lie off its line
+	edgeSeen   = 0.6  // of the probes have to agree on an edge
+	overEdge   = 0.965
+	another    = 0.25 // of the panel, that a second thing on the table is told from
+	slanted    = 1.12 // a side by the one across from it
+	coarse     = 5.5  // pixels a millimetre, below which thin lines break
+	rightShape = 0.09 // logarithm, by which the proportions may be off
+	shaded     = 0.78 // the level of the darkest paper by that of the brightest
+	soft       = 1.5  // of paper white a millimetre: the steepest edges of ink, below which they are blurred
+	leastInk   = 0.0015
+)
+
+// Sheet is a panel in a photo, before anything is known of what is on it.
+type Sheet struct {
+	Corners [4]lineart.Point // pixels, clockwise from that of the panel's upper left
+	Unsure  []string         // sentences
+}
+
+// FindSheet finds a panel of w × h mm by its edges: the light of the table is fitted along the
+// edges of the photo, what stands out from it gives four corners, and each side is moved onto
+// the edge that most places along it agree on. Which way is up is guessed: long side to long
+// side, and as the photo has it.
+func FindSheet(ctx context.Context, m image.Image, w, h float64) (*Sheet, error) {
+	if b := m.Bounds(); min(b.Dx(), b.Dy()) < MinSide {
+		return nil, ErrSmall
+	}
+	k := smaller(m)
+	if k.mean() < darkest/2 {
+		return nil, ErrDark
+	}
+	if err := ctx.Err(); err != nil {
+		return nil, err
+	}
+	o, err := outlined(k)
+	if err != nil {
+		return nil, ErrNoSheet
+	}
+	s := &Sheet{}
+	perMM := math.Sqrt(polygonArea(o.quad[:]) / (w * h))
+	quad, seen := k.edges(o.quad, max(probedMM*perMM, 2.5*o.off), edgeFits*perMM)
+	for _, q := range quad {
+		if rim := 2 * o.off; q.X < rim || q.Y < rim || q.X > float64(k.w)-rim || q.Y > float64(k.h)-rim {
+			return nil, ErrOutside
+		}
+	}
+	side := func(i int) float64 {
+		a, b := quad[i], quad[(i+1)%4]
+		return math.Hypot(b.X-a.X, b.Y-a.Y)
+	}
+	across, down := side(0)+side(2), side(1)+side(3)
+	turned := (w > h) != (across > down) && math.Abs(math.Log(w/h)) > rightShape
+	if turned {
+		quad = [4]point{quad[3], quad[0], quad[1], quad[2]}
+		seen = [4]float64{seen[3], seen[0], seen[1], seen[2]}
+		across, down = down, across
+	}
+	for i, name := range [4]string{"upper", "right", "lower", "left"} {
+		if seen[i] < edgeSeen {
+			s.Unsure = append(s.Unsure, "The "+name+" edge is not seen well; look whether its corners are right.")
+		}
+	}
+	if o.fills < overEdge {
+		s.Unsure = append(s.Unsure, "Something lies over the edge, a hand perhaps, or a corner is missing; look whether the corners are right.")
+	}
+	if o.next > another {
+		s.Unsure = append(s.Unsure, "More than one thing lies on the table; the largest was taken.")
+	}
+	if max(side(0)/side(2), side(2)/side(0), side(1)/side(3), side(3)/side(1)) > slanted {
+		s.Unsure = append(s.Unsure, "It was taken much aslant; the far side is less sharp. From straight above it is better.")
+	} else if off := math.Log(across / down * h / w); math.Abs(off) > rightShape {
+		s.Unsure = append(s.Unsure, "Its proportions are not those of this panel: is it all of it, this card's, and taken from above?")
+	}
+	for i, q := range quad {
+		s.Corners[i] = point{X: q.X * k.by, Y: q.Y * k.by}
+	}
+	return s, nil
+}
+
+// edges moves the sides of a quad onto the edges they are near, and tells for each which
+// share of its places agrees.
+func (k *work) edges(quad [4]point, reach, fits float64) (out [4]point, seen [4]float64) {
+	var lines [4][2]point
+	for i := range 4 {
+		lines[i], seen[i] = k.edge(quad[i], quad[(i+1)%4], reach, fits)
+	}
+	for i := range 4 {
+		before := lines[(i+3)%4]
+		q, ok := crossing(before[0], before[1], lines[i][0], lines[i][1])
+		if !ok {
+			q = quad[i]
+		}
+		out[i] = q
+	}
+	return out, seen
+}
+
+// edge finds the straight edge near the side from a to b of a quad that goes clockwise: where
+// the colour of the table, outside, goes over into that of the paper.
+func (k *work) edge(a, b point, reach, fits float64) (line [2]point, seen float64) {
+	long := math.Hypot(b.X-a.X, b.Y-a.Y)
+	u := point{X: (b.X - a.X) / long, Y: (b.Y - a.Y) / long}
+	in := point{X: -u.Y, Y: u.X} // clockwise with y downwards: the paper lies to the right
+	var along, off []float64
+	for i := range sideProbes {
+		t := long * (0.04 + 0.92*float64(i)/(sideProbes-1))
+		if d, ok := k.step(point{X: a.X + t*u.X, Y: a.Y + t*u.Y}, in, reach); ok {
+			along, off = append(along, t), append(off, d)
+		}
+	}
+	m, c, agree := lineThrough(along, off, fits)
+	at := func(t float64) point {
+		d := c + m*t
+		return point{X: a.X + t*u.X + d*in.X, Y: a.Y + t*u.Y + d*in.Y}
+	}
+	return [2]point{at(0), at(long)}, float64(agree) / sideProbes
+}
+
+// step is how far inwards of a place table goes over into paper: where the colour has gone
+// half of the way from that outside to that inside.
+func (k *work) step(q, in point, reach float64) (d float64, ok bool) {
+	n := int(reach)
+	logs := make([][3]float64, 2*n+1)
+	for i := range logs {
+		d := float64(i - n)
+		c, ok := k.at(point{X: q.X + d*in.X, Y: q.Y + d*in.Y})
+		if !ok {
+			return 0, false
+		}
+		for j, v := range c {
+			logs[i][j] = math.Log(v + 5e-3)
+		}
+	}
+	// The best parting in two: outside alike, inside alike.
+	var before, all [3]float64
+	squares, sumBefore := 0.0, 0.0
+	for _, l := range logs {
+		for j, v := range l {
+			all[j] += v
+			squares += v * v
+		}
+	}
+	best, at := math.Inf(1), 0
+	total := float64(len(logs))
+	for i := range logs[:len(logs)-1] {
+		within := 0.0
+		for j, v := range logs[i] {
+			before[j] += v
+			sumBefore += v * v
+		}
+		n0 := float64(i + 1)
+		for j := range 3 {
+			within -= before[j]*before[j]/n0 + (all[j]-before[j])*(all[j]-before[j])/(total-n0)
+		}
+		if i >= 1 && i < len(logs)-2 && within < best {
+			best, at = within, i
+		}
+	}
+	var outside, inside [3]float64
+	for i, l := range logs {
+		for j, v := range l {
+			if i <= at {
+				outside[j] += v / float64(at+1)
+			} else {
+				inside[j] += v / (total - float64(at+1))
+			}
+		}
+	}
+	var way [3]float64
+	size := 0.0
+	for j := range 3 {
+		way[j] = inside[j] - outside[j]
+		size += way[j] * way[j]
+	}
+	if size < 0.03 { // of the logarithm: less than a sixth
+		return 0, false
+	}
+	share := func(i int) float64 {
+		s := 0.0
+		for j := range 3 {
+			s += (logs[i][j] - outside[j]) * way[j]
+		}
+		return s / size
+	}
+	for i := max(1, at-2); i < min(len(logs), at+4); i++ {
+		if p, q := share(i-1), share(i); p < 0.5 && q >= 0.5 {
+			return float64(i-1-n) + (0.5-p)/(q-p), true
+		}
+	}
+	return float64(at-n) + 0.5, true
+}
+
+// lineThrough fits off = c + m·along to what most places agree on: the line through two of
+// them that most are near, then by least squares through those.
+func lineThrough(along, off []float64, near float64) (m, c float64, agree int) {
+	if len(along) < 8 {
+		return 0, 0, 0
+	}
+	count := func(m, c float64) (n int) {
+		for i, t := range along {
+			if math.Abs(off[i]-c-m*t) <= near {
+				n++
+			}
+		}
+		return n
+	}
+	for i := 0; i < len(along); i += 3 {
+		for j := i + len(along)/3; j < len(along); j += 3 {
+			mm := (off[j] - off[i]) / (along[j] - along[i])
+			if cc := off[i] - mm*along[i]; math.Abs(mm) < 0.12 {
+				if n := count(mm, cc); n > agree {
+					m, c, agree = mm, cc, n
+				}
+			}
+		}
+	}
+	for range 3 {
+		var n, st, so, stt, sto float64
+		for i, t := range along {
+			if math.Abs(off[i]-c-m*t) <= near {
+				n, st, so, stt, sto = n+1, st+t, so+off[i], stt+t*t, sto+t*off[i]
+			}
+		}
+		if det := n*stt - st*st; n > 4 && det > 0 {
+			m = (n*sto - st*so) / det
+			c = (so - m*st) / n
+		}
+	}
+	return m, c, count(m, c)
+}
+
+// crossing is where the line through a and b crosses that through c and d.
+func crossing(a, b, c, d point) (q point, ok bool) {
+	ux, uy, vx, vy := b.X-a.X, b.Y-a.Y, d.X-c.X, d.Y-c.Y
+	det := ux*vy - uy*vx
+	if math.Abs(det) < 1e-9 {
+		return q, false
+	}
+	t := ((c.X-a.X)*vy - (c.Y-a.Y)*vx) / det
+	return point{X: a.X + t*ux, Y: a.Y + t*uy}, true
+}
+
+// Flat is a panel of a photo as a flat scan would have it.
+type Flat struct {
+	Grey   *image.Gray
+	DPI    float64
+	Unsure []string
+}
+
+// Resolutions that panels are flattened to, as the photo has it.
+const (
+	leastDPI = 150
+	mostDPI  = 400
+)
+
+// Flatten squares a panel of w × h mm that lies between four corners of a photo, clockwise
+// from its upper left, and evens its light by its paper: a shadow goes, the line stays.
+func Flatten(ctx context.Context, m image.Image, corners [4]lineart.Point, w, h float64) (*Flat, error) {
+	b := m.Bounds()
+	if !sound(corners, b) {
+		return nil, ErrCorners
+	}
+	perMM := math.Sqrt(polygonArea(corners[:]) / (w * h))
+	dpi := math.Round(min(mostDPI, max(leastDPI, perMM*25.4)))
+	to, err := proof.Project([]point{{}, {X: w}, {X: w, Y: h}, {Y: h}}, corners[:], nil)
+	if err != nil {
+		return nil, ErrCorners
+	}
+	f := &Flat{Grey: image.NewGray(image.Rect(0, 0, int(math.Round(w/25.4*dpi)), int(math.Round(h/25.4*dpi)))), DPI: dpi}
+	at := pixelsOf(m)
+	light := func(x, y int) float64 {
+		x, y = min(max(x, 0), b.Dx()-1), min(max(y, 0), b.Dy()-1)
+		c := at(b.Min.X+x, b.Min.Y+y)
+		return 0.299*float64(c[0]) + 0.587*float64(c[1]) + 0.114*float64(c[2])
+	}
+	fw, fh := f.Grey.Rect.Dx(), f.Grey.Rect.Dy()
+	parallel.Rows(fh, func(y0, y1 int) {
+		for y := y0; y < y1 && ctx.Err() == nil; y++ {
+			for x := range fw {
+				q := to.Apply(point{X: (float64(x) + 0.5) / dpi * 25.4, Y: (float64(y) + 0.5) / dpi * 25.4})
+				px, py := q.X-0.5, q.Y-0.5
+				ix, iy := int(math.Floor(px)), int(math.Floor(py))
+				fx, fy := px-float64(ix), py-float64(iy)
+				v := (light(ix, iy)*(1-fx)+light(ix+1, iy)*fx)*(1-fy) + (light(ix, iy+1)*(1-fx)+light(ix+1, iy+1)*fx)*fy
+				f.Grey.Pix[y*f.Grey.Stride+x] = uint8(v + 0.5)
+			}
+		}
+	})
+	if err := ctx.Err(); err != nil {
+		return nil, err
+	}
+	if perMM < coarse {
+		f.Unsure = append(f.Unsure, "The photo is coarse: thin lines may break. Take it closer, so that the panel fills it.")
+	}
+	f.even()
+	return f, nil
+}
+
+// sound reports whether corners lie in a photo and go round something.
+func sound(q [4]lineart.Point, b image.Rectangle) bool {
+	for i := range q {
+		if !(q[i].X >= 0 && q[i].Y >= 0 && q[i].X <= float64(b.Dx()) && q[i].Y <= float64(b.Dy())) {
+			return false
+		}
+		u, v := q[(i+1)%4], q[(i+2)%4]
+		if (u.X-q[i].X)*(v.Y-u.Y)-(u.Y-q[i].Y)*(v.X-u.X) <= 0 { // convex, clockwise
+			return false
+		}
+	}
+	return polygonArea(q[:]) >= 0.01*float64(b.Dx()*b.Dy())
+}
+
+// paperMM is the width of the places at which the paper's light is told, and paperAt the share
+// of a place's levels that lie below its paper.
+const (
+	paperMM = 3.0
+	paperAt = 0.8
+	white   = 246 // level that paper is brought to
+	inkAt   = 190 // level below which it is inked
+)
+
+// even brings the paper to white, place by place, and tells what is doubtful of the picture.
+func (f *Flat) even() {
+	w, h := f.Grey.Rect.Dx(), f.Grey.Rect.Dy()
+	wide := max(4, int(paperMM/25.4*f.DPI))
+	nx, ny := (w+wide-1)/wide, (h+wide-1)/wide
+	paper := make([]uint8, nx*ny)
+	for by := range ny {
+		for bx := range nx {
+			var hist [256]int
+			n := 0
+			for y := by * wide; y < min(h, (by+1)*wide); y++ {
+				for _, v := range f.Grey.Pix[y*f.Grey.Stride+bx*wide : y*f.Grey.Stride+min(w, (bx+1)*wide)] {
+					hist[v]++
+					n++
+				}
+			}
+			below, v := 0, 0
+			for ; v < 255 && below+hist[v] < int(paperAt*float64(n)); v++ {
+				below += hist[v]
+			}
+			paper[by*nx+bx] = uint8(v)
+		}
+	}
+	// Places that are all ink take the paper's light from beside them.
+	paper = spread(spread(paper, nx, ny, 2, true), nx, ny, 2, false)
+	sorted := slices.Sorted(slices.Values(paper))
+	bright := float64(sorted[len(sorted)*95/100])
+	for i := range paper {
+		paper[i] = uint8(max(float64(paper[i]), 0.3*bright, 8))
+	}
+	if dark := float64(sorted[len(sorted)*5/100]); dark < shaded*bright {
+		f.Unsure = append(f.Unsure, "A shadow lies on it; look whether the line is whole there.")
+	}
+	lit := func(x, y int) float64 {
+		px, py := float64(x)/float64(wide)-0.5, float64(y)/float64(wide)-0.5
+		ix, iy := int(math.Floor(px)), int(math.Floor(py))
+		fx, fy := px-float64(ix), py-float64(iy)
+		at := func(x, y int) float64 { return float64(paper[min(max(y, 0), ny-1)*nx+min(max(x, 0), nx-1)]) }
+		return (at(ix, iy)*(1-fx)+at(ix+1, iy)*fx)*(1-fy) + (at(ix, iy+1)*(1-fx)+at(ix+1, iy+1)*fx)*fy
+	}
+	parallel.Rows(h, func(y0, y1 int) {
+		for y := y0; y < y1; y++ {
+			row := f.Grey.Pix[y*f.Grey.Stride : y*f.Grey.Stride+w]
+			for x, v := range row {
+				row[x] = uint8(min(255, white*float64(v)/lit(x, y)))
+			}
+		}
+	})
+	f.trim()
+	f.doubt()
+}
+
+// rimMM is how far in a sliver of the table may reach along an edge.
+const rimMM = 0.6
+
+// trim gives the rim what lies just inside it, so that no sliver of the table is taken for a
+// line along the edge, and a line that runs off the panel still does.
+func (f *Flat) trim() {
+	w, h := f.Grey.Rect.Dx(), f.Grey.Rect.Dy()
+	n := int(math.Ceil(rimMM / 25.4 * f.DPI))
+	for y := range h {
+		row := f.Grey.Pix[y*f.Grey.Stride : y*f.Grey.Stride+w]
+		for x := range n {
+			row[x], row[w-1-x] = row[n], row[w-1-n]
+		}
+	}
+	for y := range n {
+		copy(f.Grey.Pix[y*f.Grey.Stride:y*f.Grey.Stride+w], f.Grey.Pix[n*f.Grey.Stride:n*f.Grey.Stride+w])
+		copy(f.Grey.Pix[(h-1-y)*f.Grey.Stride:(h-1-y)*f.Grey.Stride+w], f.Grey.Pix[(h-1-n)*f.Grey.Stride:(h-1-n)*f.Grey.Stride+w])
+	}
+}
+
+// doubt tells whether the ink is sharp, and whether there is any.
+func (f *Flat) doubt() {
+	w, h := f.Grey.Rect.Dx(), f.Grey.Rect.Dy()
+	rim := int(2 / 25.4 * f.DPI) // the panel's own edge is none of ink
+	ink, n := 0, 0
+	var steps [512]int
+	for y := rim; y < h-rim; y++ {
+		row := f.Grey.Pix[y*f.Grey.Stride : y*f.Grey.Stride+w]
+		for x := rim; x < w-rim; x++ {
+			n++
+			if row[x] < inkAt {
+				ink++
+				d := max(int(row[x+1])-int(row[x-1]), int(row[x-1])-int(row[x+1]))
+				steps[d]++
+			}
+		}
+	}
+	if n == 0 || float64(ink) < leastInk*float64(n) {
+		f.Unsure = append(f.Unsure, "Hardly any ink is seen: is it stamped, dark enough, and in focus?")
+		return
+	}
+	// of the places of ink a tenth are at its steepest edges
+	left, d := ink/10, 511
+	for ; d > 0 && left > steps[d]; d-- {
+		left -= steps[d]
+	}
+	if steep := float64(d) / white / 2 * f.DPI / 25.4; steep < soft {
+		f.Unsure = append(f.Unsure, "It is blurred: hold the phone still, and touch the panel on its screen to focus.")
+	}
+}
