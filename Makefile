@@ -52,6 +52,9 @@ MUTANTS := ./core/card ./core/panel ./core/steps ./core/order ./core/order/solve
 mutants: ## put small faults into the core, one at a time, and count how many its short tests notice
 	go run ./scripts/mutants -show -n 60 -seed $(or $(SEED),1) -limit 10m $(MUTANTS)
 
+dist: ## build the programs for Linux, macOS and Windows into dist/, with checksums
+	go run ./scripts/dist
+
 fuzz: ## fuzz every parser for a while (FUZZTIME=30s each)
 	@scripts/fuzz $(or $(FUZZTIME),30s)
 
@@ -64,4 +67,4 @@ shots: build tools ## make docs/screenshots again from the demo data
 drawings: ## render the sample drawings again (needs rsvg-convert)
 	for f in internal/demo/drawings/*.svg; do rsvg-convert -d 300 -p 300 -b white $$f -o $${f%.svg}.png; done
 
-.PHONY: help build demo tools lint css css-fresh test bench references mutants fuzz torture shots drawings
+.PHONY: help build demo tools lint css css-fresh test bench references mutants dist fuzz torture shots drawings

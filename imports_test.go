@@ -49,7 +49,7 @@ var rooms = map[string][]string{
 	"core/paper":                {"core/card", "core/cutting", "core/fold", "core/length", "core/shelf", "core/table"},
 	"core/panel":                {"core/card", "core/drying", "core/grey", "core/length", "core/lineart", "core/mask", "core/pigment", "core/shelf", "core/wording"},
 	"core/panel/paneltest":      {"core/card", "core/drying", "core/length", "core/lineart", "core/panel", "core/pigment"},
-	"core/photo":                {"core/card", "core/lineart", "core/panel", "core/pigment", "core/proof"},
+	"core/photo":                {"core/card", "core/lineart", "core/panel", "core/parallel", "core/pigment", "core/proof"},
 	"core/lesson":               {"core/card", "core/photo", "core/pigment"},
 	"core/mount":                {"core/card", "core/drying", "core/fold", "core/joint", "core/length", "core/shelf", "core/wording"},
 	"core/panel/paneltest/jobs": {"core/card", "core/grey", "core/joint", "core/length", "core/mask", "core/nest", "core/panel", "core/pigment", "core/shelf"},
@@ -69,7 +69,10 @@ var rooms = map[string][]string{
 	"core/reserve":              {"core/cover", "core/mask"},
 	"core/advice":               {"core/card", "core/change", "core/drying", "core/fold", "core/ink", "core/joint", "core/keeping", "core/length", "core/lineart", "core/mask", "core/mount", "core/nest", "core/panel", "core/pigment", "core/proof", "core/school", "core/shelf", "core/steps", "core/wording"},
 
+	".":                 {}, // the release: its version and its news
+	"scripts/dist":      {},
 	"internal/golden":   {},
+	"internal/doctor":   {"internal/store"},
 	"internal/svg":      {"core/length"},
 	"internal/pdfpage":  {"core/grey", "core/length"},
 	"internal/picture":  {"core/length", "core/lineart", "internal/pdfpage", "internal/svg"},
@@ -109,14 +112,14 @@ var rooms = map[string][]string{
 	"internal/web/drawer/library":  {"core/card", "core/change", "core/length", "core/shelf", "core/wording", "internal/desk", "internal/picture", "internal/store", "internal/web/drawer", "internal/web/page"},
 	"internal/web/drawer/tests":    {"core/...", "internal/desk", "internal/picture", "internal/sheet", "internal/standin", "internal/store", "internal/web/drawer", "internal/web/page"},
 	"internal/web/drawer/cut":      {"core/cutting", "core/length", "core/paper", "core/wording", "internal/desk", "internal/sheet", "internal/store", "internal/web/board", "internal/web/drawer", "internal/web/page"},
-	"internal/web/drawer/settings": {"core/card", "core/learned", "core/paper", "core/school", "core/settings", "core/wording", "internal/cardfile", "internal/desk", "internal/picture", "internal/store", "internal/web/door", "internal/web/drawer", "internal/web/page"},
+	"internal/web/drawer/settings": {"core/card", "core/learned", "core/paper", "core/school", "core/settings", "core/wording", "internal/cardfile", "internal/desk", "internal/doctor", "internal/sheet", "internal/picture", "internal/store", "internal/web/door", "internal/web/drawer", "internal/web/page"},
 	"internal/web/webtest":         {"core/...", "internal/demo", "internal/standin", "internal/store", "internal/web", "internal/web/station"},
 	"internal/web":                 {"internal/bench", "internal/desk", "internal/easel", "internal/standin", "internal/web/drawer/bench", "internal/store", "internal/web/board", "internal/web/door", "internal/web/drawer", "internal/web/drawer/cards", "internal/web/drawer/cut", "internal/web/drawer/library", "internal/web/drawer/logs", "internal/web/drawer/newcard", "internal/web/drawer/paper", "internal/web/drawer/settings", "internal/web/drawer/shelf", "internal/web/drawer/tests", "internal/web/page", "internal/web/station", "internal/web/station/bench", "internal/web/station/colour", "internal/web/station/format", "internal/web/station/line", "internal/web/station/log", "internal/web/station/masks", "internal/web/station/mount", "internal/web/station/order"},
 
 	"scripts/mutants": {},
 	"scripts/torture": {"core/shelf"},
 
-	"cmd/chromaqua": {"core/...", "internal/cardfile", "internal/demo", "internal/picture", "internal/store", "internal/web"},
+	"cmd/chromaqua": {"core/...", "internal/cardfile", "internal/demo", "internal/doctor", "internal/picture", "internal/sheet", "internal/store", "internal/web"},
 }
 
 // outside is what the core must not reach: the world, and ways to keep secrets.

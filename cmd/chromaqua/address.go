@@ -18,6 +18,21 @@ type address struct {
 	listen    string
 	names     []string
 	cert, key string // of HTTPS, "" for HTTP
+	orAny     bool   // another port does where the usual one is taken
+	ready     func(url string)
+	move      func(path string) // has the studio moved once it is closed; nil where it stays
+}
+
+// open listens.
+func (at address) open() (net.Listener, error) {
+	l, err := net.Listen("tcp", at.listen)
+	if err != nil && at.orAny {
+		l, err = net.Listen("tcp", "127.0.0.1:0")
+	}
+	if err != nil {
+		return nil, fmt.Errorf("cannot listen on %s: %w; is it running already? Use --addr for another address", at.listen, err)
+	}
+	return l, nil
 }
 
 func serverFlags(c *cobra.Command, at *address, data *string, file string) {

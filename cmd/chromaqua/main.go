@@ -40,10 +40,12 @@ func run(ctx context.Context, args []string, in io.Reader, out, errOut io.Writer
 		Short:         "Plan, paint and repeat watercolour cards",
 		SilenceErrors: true,
 		SilenceUsage:  true,
-		Args:          calledWith(cobra.NoArgs),
-		RunE:          func(c *cobra.Command, _ []string) error { return c.Help() },
+		Long: `Plan, paint and repeat watercolour cards.
+
+Without a word it opens your own studio in a browser; a second start shows the first.`,
 	}
-	root.AddCommand(serveCommand(), demoCommand(), backupCommand(), restoreCommand(), regionsCommand(), mixCommand(), recipeCommand(), calibrateCommand(), orderCommand(), planCommand(), paintCommand(), checkCommand(), cutCommand(), foldCommand())
+	startCommand(root)
+	root.AddCommand(serveCommand(), demoCommand(), backupCommand(), restoreCommand(), regionsCommand(), mixCommand(), recipeCommand(), calibrateCommand(), orderCommand(), planCommand(), paintCommand(), checkCommand(), cutCommand(), foldCommand(), doctorCommand(), versionCommand())
 	root.CompletionOptions.DisableDefaultCmd = true
 	root.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return usageError{err} })
 	root.SetArgs(args)

@@ -6,11 +6,11 @@ import (
 	"fmt"
 	"io/fs"
 	"log/slog"
-	"net"
 	"net/http"
 	"os"
 	"path/filepath"
 	"runtime/debug"
+	"sync"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -39,15 +39,10 @@ const memoryLimit = 448 << 20
 
 // dataFile is where a studio lives unless told otherwise.
 func dataFile(name string) string {
-	dir := os.Getenv("XDG_DATA_HOME")
-	if dir == "" {
-		home, err := os.UserHomeDir()
-		if err != nil {
-			return name
-		}
-		dir = filepath.Join(home, ".local", "share")
+	if name == "studio.db" {
+		return studioFileAt()
 	}
-	return filepath.Join(dir, "chromaqua", name)
+	return filepath.Join(home(), name)
 }
 
 func serveCommand() *cobra.Command {
@@ -58,17 +53,53 @@ func serveCommand() *cobra.Command {
 		Short: "Start the application on your own studio",
 		Args:  calledWith(cobra.NoArgs),
 		RunE: func(c *cobra.Command, _ []string) error {
-			return claimed(data, func() error {
-				s, err := store.Open(c.Context(), data)
-				if err != nil {
-					return offered(data, err)
-				}
-				return serve(c, s, at, data)
-			})
+			return serveFile(c, at, data)
 		},
 	}
 	serverFlags(c, &at, &data, "studio.db")
 	return c
+}
+
+// serveFile runs the application on a studio file, and on where that is moved meanwhile.
+func serveFile(c *cobra.Command, at address, data string) error {
+	for data != "" {
+		next := ""
+		err := claimed(data, func() error {
+			s, err := store.Open(c.Context(), data)
+			if err != nil {
+				return offered(data, err)
+			}
+			to := ""
+			at.move = func(path string) { to = path }
+			if err := serve(c, s, &at, data); err != nil || to == "" {
+				return err
+			}
+			if next = to; !moved(c, data, to) {
+				next = data
+			}
+			return nil
+		})
+		if err != nil {
+			return err
+		}
+		data, at.ready = next, nil
+	}
+	return nil
+}
+
+// moved moves the file of a closed studio, remembers where when it is the maker's usual one,
+// and reports whether it is there.
+func moved(c *cobra.Command, data, to string) bool {
+	usual := studioFileAt() == data
+	err := store.Move(c.Context(), data, to)
+	if err == nil && usual {
+		err = remember(to)
+	}
+	if err != nil {
+		fmt.Fprintf(c.ErrOrStderr(), "chromaqua: the studio could not be moved: %v\n", err)
+	}
+	_, there := os.Stat(to)
+	return there == nil
 }
 
 func demoCommand() *cobra.Command {
@@ -95,7 +126,7 @@ What you change there stays until --reset starts it afresh.`,
 				if err := fillIfEmpty(c.Context(), s); err != nil {
 					return errors.Join(err, s.Close())
 				}
-				return serve(c, s, at, data)
+				return serve(c, s, &at, data)
 			})
 		},
 	}
@@ -242,14 +273,14 @@ func fillIfEmpty(ctx context.Context, s *store.Store) error {
 
 // serve runs the application until the command's context ends, and closes the
 // studio.
-func serve(c *cobra.Command, s *store.Store, at address, data string) (err error) {
+func serve(c *cobra.Command, s *store.Store, at *address, data string) (err error) {
 	defer func() { err = errors.Join(err, s.Close()) }()
 	if err := at.check(); err != nil {
 		return err
 	}
-	l, err := net.Listen("tcp", at.listen)
+	l, err := at.open()
 	if err != nil {
-		return fmt.Errorf("cannot listen on %s: %w; is it running already? Use --addr for another address", at.listen, err)
+		return err
 	}
 	if os.Getenv("GOMEMLIMIT") == "" {
 		debug.SetMemoryLimit(memoryLimit)
@@ -259,8 +290,20 @@ func serve(c *cobra.Command, s *store.Store, at address, data string) (err error
 	copies, stopCopies := context.WithCancel(c.Context())
 	go func() { defer close(copying); keepCopies(copies, s, log) }()
 	defer func() { stopCopies(); <-copying }()
+	at.listen = l.Addr().String() // where it goes on when the studio moves
 	app := web.New(s, log)
 	defer app.Close()
+	ended := make(chan struct{})
+	end := sync.OnceFunc(func() { close(ended) })
+	app.Machine.End = end
+	app.Machine.Show = func(path string) error { return shows("file://" + filepath.ToSlash(path)) }
+	if at.move != nil {
+		app.Machine.MoveTo = func(path string) error {
+			at.move(path)
+			end()
+			return nil
+		}
+	}
 	found := at.found(l.Addr())
 	app.Door.AnswerTo(at.names...)
 	app.Door.Addresses, app.Door.Secure = found.others, at.secure()
@@ -274,12 +317,23 @@ func serve(c *cobra.Command, s *store.Store, at address, data string) (err error
 		return err
 	}
 	fmt.Fprintf(c.OutOrStdout(), "%sThe studio is kept in %s. Press Ctrl-C to close.\n", found.words(given), data)
+	if len(found.here) > 0 {
+		gone, err := started{found.here[0], os.Getpid()}.leave(data)
+		if err != nil {
+			return err
+		}
+		defer func() { err = errors.Join(err, gone()) }()
+		if at.ready != nil {
+			go at.ready(found.here[0])
+		}
+	}
 	failed := make(chan error, 1)
 	go func() { failed <- at.answer(srv, l) }()
 	select {
 	case err := <-failed:
 		return err
 	case <-c.Context().Done():
+	case <-ended:
 	}
 	ctx, cancel := context.WithTimeout(context.WithoutCancel(c.Context()), closeTimeout)
 	defer cancel()

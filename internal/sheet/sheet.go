@@ -9,6 +9,7 @@ import (
 	"image/draw"
 	"image/png"
 	"io"
+	"io/fs"
 	"slices"
 	"strconv"
 	"strings"
@@ -24,6 +25,9 @@ import (
 	"chromaqua/core/steps"
 	"chromaqua/core/wording"
 )
+
+// Fonts are the fonts that sheets are set in.
+func Fonts() fs.FS { return fonts }
 
 //go:embed fonts/*.ttf
 var fonts embed.FS

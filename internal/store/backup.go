@@ -9,6 +9,7 @@ import (
 	"io/fs"
 	"os"
 	"path/filepath"
+	"runtime"
 	"slices"
 	"strings"
 	"time"
@@ -86,7 +87,14 @@ func whole(ctx context.Context, path string) (err error) {
 
 // synced waits until a file or a folder is on the disk.
 func synced(path string) error {
-	f, err := os.Open(path)
+	how := os.O_RDONLY
+	if runtime.GOOS == "windows" { // which syncs what may be written, and no folders
+		if info, err := os.Stat(path); err != nil || info.IsDir() {
+			return err
+		}
+		how = os.O_RDWR
+	}
+	f, err := os.OpenFile(path, how, 0)
 	if err != nil {
 		return err
 	}

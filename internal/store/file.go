@@ -8,7 +8,6 @@ import (
 	"fmt"
 	"io"
 	"io/fs"
-	"net/url"
 	"os"
 
 	"github.com/gofrs/flock"
@@ -80,7 +79,7 @@ func markOf(ctx context.Context, path string) (mark Mark, version int, err error
 
 // markInside asks SQLite what a file is, opened for reading only.
 func markInside(ctx context.Context, path string) (mark Mark, version int, err error) {
-	db, err := sql.Open("sqlite", "file:"+(&url.URL{Path: path}).EscapedPath()+"?mode=ro&_pragma=busy_timeout(5000)")
+	db, err := sql.Open("sqlite", fileURL(path)+"?mode=ro&_pragma=busy_timeout(5000)")
 	if err != nil {
 		return unmarked, 0, err
 	}

@@ -118,7 +118,7 @@ func dsn(path, more string) string {
 	if more != "mode=ro" {
 		q["_pragma"] = append([]string{"journal_mode(WAL)"}, q["_pragma"]...)
 	}
-	return "file:" + (&url.URL{Path: path}).EscapedPath() + "?" + q.Encode() + "&" + more
+	return fileURL(path) + "?" + q.Encode() + "&" + more
 }
 
 // mark writes into the file's header what it is.

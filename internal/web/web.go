@@ -65,6 +65,7 @@ type Server struct {
 	pages   *page.Pages
 	host    *station.Host
 	Door    *door.Door
+	Machine *drawer.Machine
 	handler http.Handler
 }
 
@@ -85,7 +86,7 @@ func New(s *store.Store, log *slog.Logger, more ...station.Entry) *Server {
 	srv.benches = running.New(srv.desk)
 	srv.easel = easel.New(srv.desk)
 	srv.host = station.NewHost(srv.pages, srv.desk, srv.benches, srv.easel, stations)
-	srv.Door = door.New(srv.pages, s)
+	srv.Door, srv.Machine = door.New(srv.pages, s), &drawer.Machine{}
 	srv.handler = srv.routes(drawers)
 	return srv
 }
@@ -112,7 +113,7 @@ func (s *Server) routes(drawers []drawer.Entry) http.Handler {
 	r.Get("/lengths", s.pages.Handle(page.Lengths))
 	r.Get("/standin/room.json", standin.ServeRoom)
 	for _, d := range drawers {
-		d.Routes(drawer.Kit{Pages: s.pages, Desk: s.desk, Door: s.Door, Benches: s.benches, Easel: s.easel}, r)
+		d.Routes(drawer.Kit{Pages: s.pages, Desk: s.desk, Door: s.Door, Benches: s.benches, Easel: s.easel, Machine: s.Machine}, r)
 	}
 	r.Route("/cards/{card}", s.host.Routes)
 	return r

@@ -128,7 +128,7 @@ func loopbackName(name string) bool {
 func (d *Door) Guard(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		open := strings.HasPrefix(r.URL.Path, "/static/") || r.URL.Path == "/door" || strings.HasPrefix(r.URL.Path, "/door/")
-		if !open && !atHome(r) {
+		if !open && !AtHome(r) {
 			switch in, err := d.known(r); {
 			case err != nil:
 				d.pages.Fail(w, r, err)
@@ -149,9 +149,9 @@ func (d *Door) Guard(next http.Handler) http.Handler {
 // passedOn are headers of what passes requests on for others.
 var passedOn = []string{"Forwarded", "X-Forwarded-For", "X-Forwarded-Host", "X-Real-Ip", "Via"}
 
-// atHome reports whether a request comes from a browser on this very machine: from its
+// AtHome reports whether a request comes from a browser on this very machine: from its
 // own address to its own address, by its own name, and passed on by nobody.
-func atHome(r *http.Request) bool {
+func AtHome(r *http.Request) bool {
 	name := hostOf(r)
 	if ip, err := netip.ParseAddr(name); !loopbackName(name) && (err != nil || !ip.IsLoopback()) {
 		return false

@@ -116,7 +116,7 @@ func TestBackTo(t *testing.T) {
 // Only a browser on the machine itself, asking it by its own name, is at home.
 func TestAtHome(t *testing.T) {
 	var home bool
-	srv := httptest.NewServer(http.HandlerFunc(func(_ http.ResponseWriter, r *http.Request) { home = atHome(r) }))
+	srv := httptest.NewServer(http.HandlerFunc(func(_ http.ResponseWriter, r *http.Request) { home = AtHome(r) }))
 	defer srv.Close()
 	for _, c := range []struct {
 		host, header string
@@ -137,7 +137,7 @@ func TestAtHome(t *testing.T) {
 		resp.Body.Close()
 		assert.Equal(t, c.want, home, "%+v", c)
 	}
-	assert.False(t, atHome(&http.Request{Host: "localhost", RemoteAddr: "127.0.0.1:1"}), "without an address of its own nothing is certain")
+	assert.False(t, AtHome(&http.Request{Host: "localhost", RemoteAddr: "127.0.0.1:1"}), "without an address of its own nothing is certain")
 }
 
 var module = regexp.MustCompile(`M(\d+) (\d+)h1v1h-1z`)

@@ -25,6 +25,15 @@ type Kit struct {
 	Door    *door.Door
 	Benches *bench.Benches
 	Easel   *easel.Easel
+	Machine *Machine
+}
+
+// Machine is what the program can do on the machine it runs on, for who sits at it; each is
+// nil where it cannot.
+type Machine struct {
+	End    func()                  // closes the program
+	MoveTo func(path string) error // closes the studio, moves its file and opens it there
+	Show   func(path string) error // opens a folder
 }
 
 // Entry is a drawer's row in the table of drawers.

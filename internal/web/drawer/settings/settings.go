@@ -37,6 +37,13 @@ var Entry = drawer.Entry{
 		r.Post("/settings", d.Handle(d.editSettings))
 		k.Moves(r, drawer.Place{At: at, Head: d.head, Show: d.showSettings})
 		r.Post("/settings/restore", d.Handle(d.restore))
+		r.Post("/settings/folder", d.Handle(d.athome(d.showFolder)))
+		r.Post("/settings/move", d.Handle(d.athome(d.move)))
+		r.Post("/settings/end", d.Handle(d.athome(d.end)))
+		r.Get("/settings/doctor", d.Handle(d.examine))
+		r.Get("/settings/pictures", d.Handle(d.pictures))
+		r.Post("/settings/pictures", d.Handle(d.clearPictures))
+		r.Get("/settings/changes", d.Handle(d.changes))
 		r.Get("/settings/backup.db", d.Handle(d.backup))
 		r.Post("/settings/forget", d.Handle(d.forget))
 		r.Post("/settings/invite", d.Handle(d.invite))
@@ -71,6 +78,7 @@ type settingsView struct {
 	Door                doorView
 	Learned             []learnedView
 	Limits              []limit
+	File                fileView
 }
 
 // schoolView is one question on which makers disagree, and how it is answered here.
@@ -130,6 +138,9 @@ func (d *place) show(w http.ResponseWriter, r *http.Request, status int, message
 	}
 	v.Kept, v.Limits = r.URL.Query().Get("kept"), limits
 	if v.Door, err = d.doorView(r); err != nil {
+		return err
+	}
+	if v.File, err = d.fileView(r); err != nil {
 		return err
 	}
 	v.Door.Invited = invited
