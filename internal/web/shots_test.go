@@ -1,19 +1,24 @@
 package web_test
 
 import (
+	"context"
 	"fmt"
 	"os"
 	"path/filepath"
+	"regexp"
 	"strings"
 	"testing"
 	"time"
 
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"chromaqua/core/card"
 	"chromaqua/internal/demo"
+	"chromaqua/internal/web/drawer/guide"
 	"chromaqua/internal/web/webtest"
 )
 
@@ -34,9 +39,11 @@ func TestAccessibility(t *testing.T) {
 	}
 	st.Send("/cards/7/sheet", "wash.png", webtest.GridPNG(t), "width", "12", "back", "format")
 	b := webtest.Browse(t, st.URL)
-	paths := []string{
+	squaring := regexp.MustCompile(`/cards/4/photo/[0-9a-f]{64}`).FindString(st.Post("/cards/4/photo/practice", "back", "line").Body)
+	require.NotEmpty(t, squaring)
+	paths := []string{squaring,
 		"/", "/new", "/new?piece=5+1/8+x+9", "/new?piece=nonsense", "/nowhere",
-		"/?q=nobody", "/?archive=1", "/?deleted=1", "/paper", "/paper?unit=mm", "/shelf", "/library", "/library?q=nobody", "/tests", "/settings", "/cut", "/cut?n-4=6&n-3=4&if=p1", "/cut?n-4=x",
+		"/?q=nobody", "/?archive=1", "/?deleted=1", "/paper", "/paper?unit=mm", "/shelf", "/library", "/library?q=nobody", "/tests", "/settings", "/settings/doctor", "/settings/pictures", "/settings/changes", "/guide", "/guide/first-card", "/guide/colour", "/cut", "/cut?n-4=6&n-3=4&if=p1", "/cut?n-4=x",
 		"/cards/4/colour?area=a5", "/cards/4/colour?area=a5&want=%237a8fc2", "/cards/1/line?image=i3", "/cards/4/ways?from=PB29&to=PG7", "/mixing", "/swatches",
 		"/cards/7/format", "/cards/2/format", "/cards/4/rules", "/cards/3/colour?area=a1", "/cards/3/order", "/cards/2/order", "/cards/3/masks?keep=r1&front=0", "/cards/8/masks",
 	}
@@ -130,13 +137,82 @@ func TestShots(t *testing.T) {
 	for name, path := range shots {
 		t.Log(path)
 		b.Open(path)
-		// Pictures below the window load when they are scrolled to, those of a closed list when it opens.
-		b.Waits(`!document.querySelector("[data-reading]") && [...document.images].every(i => i.complete || !i.checkVisibility() || i.getBoundingClientRect().top > innerHeight) && document.fonts.status === "loaded"`)
-		b.Waits(`(!document.getElementById("board")?.dataset.painted || document.getElementById("board").dataset.paint === "on") && [...document.querySelectorAll("img[data-painted]")].every(i => i.dataset.shown || i.getBoundingClientRect().top > innerHeight) && (!document.querySelector("[data-now]")?.dataset.asked || document.querySelector("[data-paint=on]"))`)
-		b.Run(chromedp.Sleep(700 * time.Millisecond))
+		settled(b)
 		shot, err := chromedp.Run(b.Ctx, chromedp.CaptureScreenshot())
 		require.NoError(t, err)
 		require.NoError(t, os.WriteFile(filepath.Join(dir, name+".png"), shot, 0o644))
 	}
 	assert.True(t, strings.HasPrefix(st.URL, "http://127.0.0.1"))
+}
+
+// settled waits until a page is painted, with all its pictures in sight.
+func settled(b *webtest.Browser) {
+	// Pictures below the window load when they are scrolled to, those of a closed list when it opens.
+	b.Waits(`!document.querySelector("[data-reading]") && [...document.images].every(i => i.complete || !i.checkVisibility() || i.getBoundingClientRect().top > innerHeight) && document.fonts.status === "loaded"`)
+	b.Waits(`(!document.getElementById("board")?.dataset.painted || document.getElementById("board").dataset.paint === "on") && [...document.querySelectorAll("img[data-painted]")].every(i => i.dataset.shown || i.getBoundingClientRect().top > innerHeight) && (!document.querySelector("[data-now]")?.dataset.asked || document.querySelector("[data-paint=on]"))`)
+	b.Run(chromedp.Sleep(700 * time.Millisecond))
+}
+
+// The pictures of the guide are of screens that there are; make shots takes them anew.
+func TestPicturesOfTheGuide(t *testing.T) {
+	if testing.Short() {
+		t.Skip("the browser is driven in the full run")
+	}
+	dir := ""
+	if os.Getenv("CHROMAQUA_SHOTS") != "" {
+		dir = "drawer/guide/pictures"
+	}
+	st := webtest.Demo(t)
+	require.NoError(t, demo.Evening(t.Context(), st.Store))
+	require.NoError(t, demo.Made(t.Context(), st.Store))
+	b := webtest.Browse(t, st.URL)
+	if dir != "" {
+		b.Paints()
+	}
+	here := ""
+	for _, p := range guide.Pictures() {
+		if p.Path != here {
+			here = p.Path
+			b.Open(p.Path)
+			b.Listens()
+		}
+		if dir != "" {
+			settled(b)
+		}
+		const tallest = 860 // px
+		b.Waits(fmt.Sprintf(`document.querySelector(%q)`, p.Select))
+		box := webtest.Eval[[]float64](b, fmt.Sprintf(`(() => { const all = [...document.querySelectorAll(%q)].map(e => e.getBoundingClientRect()).filter(r => r.width && r.height);
+			const x = Math.min(...all.map(r => r.left)), y = Math.min(...all.map(r => r.top)); return [x + scrollX, y + scrollY, Math.max(...all.map(r => r.right)) - x, Math.min(%d, Math.max(...all.map(r => r.bottom)) - y)] })()`, p.Select, tallest))
+		require.Len(t, box, 4)
+		assert.Greater(t, min(box[2], box[3]), 100.0, "%s shows next to nothing", p.Name)
+		if dir == "" {
+			continue
+		}
+		b.Run(shotOf(filepath.Join(dir, p.Name+".webp"), box))
+	}
+	there, err := filepath.Glob("drawer/guide/pictures/*.webp")
+	require.NoError(t, err)
+	assert.Len(t, there, len(guide.Pictures()), "make shots takes those that are missing; others are to be removed")
+	sum := int64(0)
+	for _, p := range guide.Pictures() {
+		info, err := os.Stat("drawer/guide/pictures/" + p.Name + ".webp")
+		if assert.NoError(t, err) {
+			sum += info.Size()
+		}
+	}
+	assert.Less(t, sum, int64(6<<20), "bytes in the program")
+}
+
+// shotOf writes a part of the page as a picture.
+func shotOf(path string, box []float64) chromedp.Action[chromedp.Void] {
+	return func(ctx context.Context, t *chromedp.Target) (chromedp.Void, error) {
+		yes, quality, scale := true, int64(82), 1.0
+		r, err := cdp.Call(ctx, t, page.CaptureScreenshot, page.CaptureScreenshotParams{
+			Format: "webp", Quality: &quality, CaptureBeyondViewport: &yes, Clip: &page.Viewport{X: box[0], Y: box[1], Width: box[2], Height: box[3], Scale: scale},
+		})
+		if err != nil {
+			return chromedp.Void{}, err
+		}
+		return chromedp.Void{}, os.WriteFile(path, r.Data, 0o644)
+	}
 }

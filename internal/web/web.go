@@ -26,6 +26,7 @@ import (
 	benches "chromaqua/internal/web/drawer/bench"
 	"chromaqua/internal/web/drawer/cards"
 	"chromaqua/internal/web/drawer/cut"
+	"chromaqua/internal/web/drawer/guide"
 	"chromaqua/internal/web/drawer/library"
 	"chromaqua/internal/web/drawer/logs"
 	"chromaqua/internal/web/drawer/newcard"
@@ -53,7 +54,7 @@ func stations() []station.Entry {
 
 // drawers are the pages that belong to no card, in the order of the navigation.
 func drawers() []drawer.Entry {
-	return []drawer.Entry{cards.Entry, benches.Entry, logs.Entry, paper.Entry, cut.Entry, shelf.Entry, library.Entry, tests.Entry, settings.Entry, newcard.Entry}
+	return []drawer.Entry{cards.Entry, benches.Entry, logs.Entry, paper.Entry, cut.Entry, shelf.Entry, library.Entry, tests.Entry, settings.Entry, newcard.Entry, guide.Entry}
 }
 
 // Server is the web application over one studio.
