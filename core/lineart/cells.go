@@ -25,6 +25,14 @@ func (f *flooding) collect() error {
 	if len(roots) > MaxCells {
 		return fmt.Errorf("the picture falls into %d cells, more than %d: %w", len(roots), MaxCells, ErrNotLineArt)
 	}
+	cell := make([]int32, len(f.basins))
+	for _, r := range roots {
+		cell[r] = r
+	}
+	for i := range cell {
+		cell[i] = cell[find(f.parent, int32(i))]
+	}
+	f.sharpen(cell)
 	slices.SortFunc(roots, func(a, b int32) int {
 		return cmp.Or(cmp.Compare(f.basins[b].pixels, f.basins[a].pixels), cmp.Compare(a, b))
 	})

@@ -8,12 +8,13 @@ import (
 
 // findInk decides for every pixel whether it is line.
 func (w *working) findInk() error {
+	w.raw = w.grey
 	w.smooth()
 	threshold, contrast, err := w.threshold()
 	if err != nil {
 		return err
 	}
-	w.contrast = contrast
+	w.contrast, w.edge = contrast, uint8(threshold-darker*contrast)
 	w.ink = w.markInk(threshold, contrast)
 	const (
 		speckMM2 = 0.04 // smaller blobs of ink are dirt
@@ -156,12 +157,15 @@ func medianIn(hist [256]int, lo, hi int) float64 {
 	return float64(lo)
 }
 
+// darker is how far below the threshold ink begins, of the contrast: blur widens lines, most
+// of all thin ones.
+const darker = 0.05
+
 // markInk marks ink where the grey is a little below the threshold, and on hairlines:
 // somewhat paler, when in one of four directions both pixels 0.3 mm away are
 // clearly lighter.
 func (w *working) markInk(threshold, contrast float64) bitmap {
 	const (
-		darker   = 0.05 // how far below, of the contrast: blur widens lines, most of all thin ones
 		hairMM   = 0.3
 		hairPale = 0.35 // how far above the threshold a hairline may be, of the contrast
 		hairStep = 0.22 // how much lighter its two sides must be, of the contrast

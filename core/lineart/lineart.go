@@ -169,7 +169,9 @@ type working struct {
 	reduced int // by what the picture was reduced, if more than 1
 
 	grey     []uint8 // at first perhaps the picture itself, which is not to be changed
+	raw      []uint8 // even, and not smoothed
 	contrast float64 // between paper and line, grey levels
+	edge     uint8   // grey level below which there is ink
 	ink      bitmap
 	line     float64 // typical line thickness, mm
 	label    []uint16

@@ -33,8 +33,27 @@ const (
 	gapStub       = 0.87  // per unit of score of the stronger bank, within wideMM
 	gapFaint      = 3.45  // for ink left at the lightest place across it, of the contrast
 
-	surelyNeck = -4 // odds that no other passage between the same two basins makes up for
+	surelyNeck = -7 // odds that no other passage between the same two basins makes up for
 )
+
+// Small round cells, such as eyes and buttons, are seldom part of what is round them.
+const (
+	roundOdds      = 3   // for a gap between such a one and its surroundings
+	roundLeastMM2  = 0.8 // it is at least so large
+	roundMostMM2   = 3   // and at most,
+	roundPartner   = 4   // what is round it so many times larger,
+	roundCompactly = 6   // and it has at most so many times the square of its depth
+)
+
+// round reports whether the smaller of two basins is small and round.
+func (f *flooding) round(a, b int32) bool {
+	small, large := f.basins[a], f.basins[b]
+	if small.pixels > large.pixels {
+		small, large = large, small
+	}
+	mm2 := float64(small.pixels) * f.mm * f.mm
+	return mm2 >= roundLeastMM2 && mm2 <= roundMostMM2 && large.pixels > roundPartner*small.pixels && small.pixels < roundCompactly*small.peak2
+}
 
 // A verdict is what judge finds at a saddle.
 type verdict struct {
@@ -74,6 +93,11 @@ func (f *flooding) settle() {
 			}
 			borders[k].odds += p.odds - gapBase
 			borders[k].neck2 = max(borders[k].neck2, p.dist2)
+		}
+		for i := range borders {
+			if o := &borders[i]; f.round(o.a, o.b) {
+				o.odds += roundOdds
+			}
 		}
 		slices.SortStableFunc(borders, func(a, b border) int { return cmp.Compare(a.odds, b.odds) })
 		joined := map[int32]bool{}
