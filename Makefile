@@ -61,8 +61,8 @@ fuzz: ## fuzz every parser for a while (FUZZTIME=30s each)
 torture: build ## kill it, ask it much at once, fill its disk, feed it what was made to break it (ten minutes; SHORT=1 for one)
 	go run ./scripts/torture $(if $(SHORT),-short) $(if $(AGAINST),-against $(AGAINST)) $(BIN)
 
-shots: build tools ## make docs/screenshots again from the demo data
-	CHROMAQUA_SHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run TestShots ./internal/web
+shots: build tools ## make docs/screenshots and the pictures of the guide again from the demo data
+	CHROMAQUA_SHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run 'TestShots|TestPicturesOfTheGuide' ./internal/web
 
 drawings: ## render the sample drawings again (needs rsvg-convert)
 	for f in internal/demo/drawings/*.svg; do rsvg-convert -d 300 -p 300 -b white $$f -o $${f%.svg}.png; done
