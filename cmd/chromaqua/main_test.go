@@ -66,7 +66,6 @@ func TestExitCodes(t *testing.T) {
 		args string
 		says string
 	}{
-		{done, "", "Usage"},
 		{done, "--help", "Usage"},
 		{done, "regions --help", "--labels"},
 		{done, "mix --help", "substrate"},

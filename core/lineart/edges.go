@@ -1,5 +1,7 @@
 package lineart
 
+import "image"
+
 // sharpen moves the edges of cells to where the picture has them before it is smoothed,
 // which widens lines a little and rounds corners: one pixel at most, and never so that cells
 // join or part. root is the cell of each basin, 0 for none.
@@ -52,4 +54,75 @@ func (f *flooding) sharpen(root []int32) {
 			f.basin[m.pixel] = m.to
 		}
 	}
+}
+
+// refinements is how often edges are moved by a pixel of a picture that was reduced.
+const refinements = 3
+
+// refine moves the edges of cells in a picture that was reduced to where they are in the
+// picture itself, by as many of its pixels as there are refinements.
+func (w *working) refine(labels []uint16, img *image.Gray) {
+	width, height, k := img.Rect.Dx(), img.Rect.Dy(), w.reduced
+	at := func(x, y int) int { return int(img.Pix[y*img.Stride+x]) }
+	// grey is the picture, smoothed a little and even: by the gain that its block was evened by
+	grey := func(x, y int) int {
+		sum := 4*at(x, y) + 2*(at(x-1, y)+at(x+1, y)+at(x, y-1)+at(x, y+1)) + at(x-1, y-1) + at(x+1, y-1) + at(x-1, y+1) + at(x+1, y+1)
+		b := min(w.h-1, y/k)*w.w + min(w.w-1, x/k)
+		return sum * int(w.raw[b]) / (16 * max(1, int(w.plain[b])))
+	}
+	type move struct {
+		at int32
+		to uint16
+	}
+	edge := int(w.edge)
+	look := func(moves []move, i int) []move {
+		own, left, right, up, down := labels[i], labels[i-1], labels[i+1], labels[i-width], labels[i+width]
+		if own > 0 {
+			if (left == 0 || right == 0 || up == 0 || down == 0) && grey(i%width, i/width) < edge {
+				moves = append(moves, move{int32(i), 0})
+			}
+			return moves
+		}
+		to := max(left, right, up, down)
+		for _, l := range [4]uint16{left, right, up, down} {
+			if l != 0 && l != to {
+				return moves
+			}
+		}
+		if to > 0 && grey(i%width, i/width) >= edge {
+			moves = append(moves, move{int32(i), to})
+		}
+		return moves
+	}
+	all := make([][]move, bands(w.h))
+	for range refinements {
+		parallelBands(w.h, func(band, y0, y1 int) { // what is to move is found before anything does
+			moves := all[band][:0]
+			for sy := y0; sy < y1; sy++ {
+				for sx := range w.w {
+					if !w.atEdge(sx, sy) {
+						continue
+					}
+					for y := max(1, sy*k); y < min(height-1, sy*k+k); y++ {
+						for x := max(1, sx*k); x < min(width-1, sx*k+k); x++ {
+							moves = look(moves, y*width+x)
+						}
+					}
+				}
+			}
+			all[band] = moves
+		})
+		for _, moves := range all {
+			for _, m := range moves {
+				labels[m.at] = m.to
+			}
+		}
+	}
+}
+
+// atEdge reports whether a place has another label than one beside it.
+func (w *working) atEdge(x, y int) bool {
+	i := y*w.w + x
+	own := w.label[i]
+	return x > 0 && w.label[i-1] != own || x+1 < w.w && w.label[i+1] != own || y > 0 && w.label[i-w.w] != own || y+1 < w.h && w.label[i+w.w] != own
 }

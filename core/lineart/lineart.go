@@ -139,6 +139,9 @@ func FindCorrected(ctx context.Context, img *image.Gray, dpi float64, by Correct
 		Cells: w.cells, Leaks: w.leaks, Neighbours: w.neighbours,
 	}
 	d.Labels = w.labelsAt(d.W, d.H)
+	if w.reduced > 1 {
+		w.refine(d.Labels, img)
+	}
 	// Outlines need the labels only; the rest is ten times as much memory.
 	d.work = &working{w: w.w, h: w.h, mm: w.mm, ink: w.ink, label: w.label, cells: w.cells}
 	progress("done", 1)
@@ -169,6 +172,7 @@ type working struct {
 	reduced int // by what the picture was reduced, if more than 1
 
 	grey     []uint8 // at first perhaps the picture itself, which is not to be changed
+	plain    []uint8 // as it came
 	raw      []uint8 // even, and not smoothed
 	contrast float64 // between paper and line, grey levels
 	edge     uint8   // grey level below which there is ink
@@ -184,6 +188,7 @@ type working struct {
 
 func (w *working) run(img *image.Gray, dpi float64) error {
 	w.load(img, dpi)
+	w.plain = w.grey
 	stages := []struct {
 		name string
 		f    func() error

@@ -395,24 +395,52 @@ func (f *Flat) even() {
 	f.doubt()
 }
 
-// rimMM is how far in a sliver of the table may reach along an edge.
-const rimMM = 0.6
+// Slivers of the table: how far in they reach, how far along the edge they run, and what is
+// too thin to be anything else, mm.
+const (
+	rimMM    = 1.2
+	sliverMM = 4.0
+	hairMM   = 0.25
+)
 
-// trim gives the rim what lies just inside it, so that no sliver of the table is taken for a
-// line along the edge, and a line that runs off the panel still does.
+// trim clears slivers of the table along the edges: what is dark from the edge on, ends within
+// the rim, and runs along the edge, which a line that runs off the panel does not.
 func (f *Flat) trim() {
-	w, h := f.Grey.Rect.Dx(), f.Grey.Rect.Dy()
-	n := int(math.Ceil(rimMM / 25.4 * f.DPI))
-	for y := range h {
-		row := f.Grey.Pix[y*f.Grey.Stride : y*f.Grey.Stride+w]
-		for x := range n {
-			row[x], row[w-1-x] = row[n], row[w-1-n]
+	w, h, stride := f.Grey.Rect.Dx(), f.Grey.Rect.Dy(), f.Grey.Stride
+	px := func(mm float64) int { return int(math.Ceil(mm / 25.4 * f.DPI)) }
+	rim, long, hair := px(rimMM), px(sliverMM), px(hairMM)
+	if min(w, h) <= 2*rim {
+		return
+	}
+	side := func(first, along, in, n int) {
+		deep := make([]int, n+1) // and one more, which ends the last run
+		for i := range n {
+			for at := first + i*along; deep[i] <= rim && f.Grey.Pix[at+deep[i]*in] < inkAt; deep[i]++ {
+			}
+		}
+		start := 0
+		for i, d := range deep {
+			if d > 0 {
+				continue
+			}
+			if run := slices.Sorted(slices.Values(deep[start:i])); len(run) > 0 {
+				usual := run[len(run)/2] + hair // deeper is where a line runs off
+				if i-start < long {
+					usual = hair
+				}
+				for k := start; k < i; k++ {
+					for m := 0; m < deep[k] && deep[k] <= min(rim, usual); m++ {
+						f.Grey.Pix[first+k*along+m*in] = white
+					}
+				}
+			}
+			start = i + 1
 		}
 	}
-	for y := range n {
-		copy(f.Grey.Pix[y*f.Grey.Stride:y*f.Grey.Stride+w], f.Grey.Pix[n*f.Grey.Stride:n*f.Grey.Stride+w])
-		copy(f.Grey.Pix[(h-1-y)*f.Grey.Stride:(h-1-y)*f.Grey.Stride+w], f.Grey.Pix[(h-1-n)*f.Grey.Stride:(h-1-n)*f.Grey.Stride+w])
-	}
+	side(0, stride, 1, h)
+	side(w-1, stride, -1, h)
+	side(0, 1, stride, w)
+	side((h-1)*stride, 1, -stride, w)
 }
 
 // doubt tells whether the ink is sharp, and whether there is any.

@@ -105,6 +105,14 @@ func gridFor(largest, smallest float64) float64 {
 	return min(h, max(0.5, 0.6*h, math.Sqrt(smallest)/6))
 }
 
+// finer divides the width of places: what is measured asks for more than the eye.
+func (p *Painting) finer() float64 {
+	if p.Fine {
+		return 1.45
+	}
+	return 1
+}
+
 func clamp64(v, lo, hi float64) float64 { return max(lo, min(hi, v)) }
 
 // newBasin lays a grid over cells. finer divides the width of its places.
@@ -272,11 +280,11 @@ func (b *basin) jump(t float64) {
 func stepAfter(quiet, wide float64) float64 {
 	switch {
 	case quiet < 20:
-		return clamp64(6*wide, 3, 6)
+		return clamp64(6*wide-0.5, 1.6, 6)
 	case quiet < 60:
-		return 6
+		return clamp64(12*wide, 4, 6)
 	case quiet < 180:
-		return 9
+		return clamp64(18*wide, 6, 9)
 	case quiet > 600:
 		return 30
 	}

@@ -325,7 +325,7 @@ func (p *Painting) playOne(ctx context.Context, labels []uint16, strokes []int, 
 	if b != nil {
 		return b
 	}
-	if b = p.newBasin(labels, strokes, 1); before != nil {
+	if b = p.newBasin(labels, strokes, p.finer()); before != nil {
 		b.goOn(before)
 	}
 	for b.until < at && ctx.Err() == nil {

@@ -53,7 +53,7 @@ func TestCard(paper Paper, hand Hand, rate float64, seed uint32) *Painting {
 	if err != nil {
 		panic("wash: " + err.Error()) // the library has it
 	}
-	p := &Painting{Plate: NewPlate(w, h, labels), Paper: paper, Ground: Sampled(&white), Hand: hand, Seed: seed, Rate: []float64{rate, rate, rate}}
+	p := &Painting{Fine: true, Plate: NewPlate(w, h, labels), Paper: paper, Ground: Sampled(&white), Hand: hand, Seed: seed, Rate: []float64{rate, rate, rate}}
 	for _, ci := range []string{"PB29", "PY150", "PV19"} {
 		g, err := pigment.ByCI(ci)
 		if err != nil {

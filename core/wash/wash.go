@@ -141,6 +141,7 @@ type Painting struct {
 	Rate    []float64 // by label: evaporation, g/m² per minute; Rate[0] is for what is not told
 	Hand    Hand
 	Seed    uint32
+	Fine    bool // it is measured, not only looked at: grids are finer
 }
 
 // Paper is how a paper takes a wash.
