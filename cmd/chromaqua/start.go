@@ -116,7 +116,7 @@ func second(c *cobra.Command, data string, quiet bool, inUse error) error {
 		return inUse
 	}
 	if !s.answers(c.Context()) {
-		return fmt.Errorf("Chromaqua is running already (process %d) and does not answer. End it, or start the machine again, then start Chromaqua; all that was stored is kept", s.PID)
+		return fmt.Errorf("the program is running already (process %d) and does not answer. End it, or start the machine again, then start Chromaqua; all that was stored is kept", s.PID)
 	}
 	fmt.Fprintf(c.OutOrStdout(), "Chromaqua is open already, at %s\n", s.URL)
 	if !quiet {

@@ -141,8 +141,12 @@ func licencesOf() ([]byte, error) {
 	if err != nil {
 		return nil, fmt.Errorf("listing what the program is made with: %w", err)
 	}
+	root, err := exec.Command("go", "env", "GOROOT").Output()
+	if err != nil {
+		return nil, fmt.Errorf("asking where Go is: %w", err)
+	}
 	modules := strings.Split(strings.TrimSpace(string(listed)), "\n")
-	modules = append(modules, "Go "+runtime.Version()+"\t"+runtime.GOROOT())
+	modules = append(modules, "Go "+runtime.Version()+"\t"+strings.TrimSpace(string(root)))
 	modules = append(modules, "Fonts\tinternal/sheet/fonts")
 	slices.Sort(modules)
 	var out bytes.Buffer
