@@ -94,19 +94,17 @@ func (w *working) refine(labels []uint16, img *image.Gray) {
 		}
 		return moves
 	}
-	all := make([][]move, bands(w.h))
-	for range refinements {
+	all, blocks := make([][]move, bands(w.h)), make([][]image.Point, bands(w.h))
+	for n := range refinements {
 		parallelBands(w.h, func(band, y0, y1 int) { // what is to move is found before anything does
+			if n == 0 {
+				blocks[band] = w.edgeBlocks(y0, y1)
+			}
 			moves := all[band][:0]
-			for sy := y0; sy < y1; sy++ {
-				for sx := range w.w {
-					if !w.atEdge(sx, sy) {
-						continue
-					}
-					for y := max(1, sy*k); y < min(height-1, sy*k+k); y++ {
-						for x := max(1, sx*k); x < min(width-1, sx*k+k); x++ {
-							moves = look(moves, y*width+x)
-						}
+			for _, b := range blocks[band] {
+				for y := max(1, b.Y*k); y < min(height-1, b.Y*k+k); y++ {
+					for x := max(1, b.X*k); x < min(width-1, b.X*k+k); x++ {
+						moves = look(moves, y*width+x)
 					}
 				}
 			}
@@ -120,9 +118,16 @@ func (w *working) refine(labels []uint16, img *image.Gray) {
 	}
 }
 
-// atEdge reports whether a place has another label than one beside it.
-func (w *working) atEdge(x, y int) bool {
-	i := y*w.w + x
-	own := w.label[i]
-	return x > 0 && w.label[i-1] != own || x+1 < w.w && w.label[i+1] != own || y > 0 && w.label[i-w.w] != own || y+1 < w.h && w.label[i+w.w] != own
+// edgeBlocks lists the places of some rows that have another label than one beside them.
+func (w *working) edgeBlocks(y0, y1 int) (out []image.Point) {
+	for y := y0; y < y1; y++ {
+		row := w.label[y*w.w : (y+1)*w.w]
+		up, down := w.label[max(0, y-1)*w.w:][:w.w], w.label[min(w.h-1, y+1)*w.w:][:w.w]
+		for x, own := range row {
+			if up[x] != own || down[x] != own || x > 0 && row[x-1] != own || x+1 < w.w && row[x+1] != own {
+				out = append(out, image.Pt(x, y))
+			}
+		}
+	}
+	return out
 }
