@@ -154,11 +154,7 @@ func (p *place) keepPhoto(w http.ResponseWriter, r *http.Request, rev *store.Rev
 
 // photo shows where the panel was found in a photo, and what comes of it.
 func (p *place) photo(w http.ResponseWriter, r *http.Request) error {
-	rev, err := p.host.Revision(r)
-	if err != nil {
-		return err
-	}
-	release, err := p.host.OpenPicture(r.Context())
+	rev, release, err := p.opening(r)
 	if err != nil {
 		return err
 	}
@@ -249,6 +245,15 @@ func cornersOf(text string) (out [4]lineart.Point, err error) {
 	return out, nil
 }
 
+// opening is the card that a request speaks of, while no other opens a picture.
+func (p *place) opening(r *http.Request) (rev *store.Revision, release func(), err error) {
+	if rev, err = p.host.Revision(r); err != nil {
+		return nil, nil, err
+	}
+	release, err = p.host.OpenPicture(r.Context())
+	return rev, release, err
+}
+
 // photoOf is the photo that an address speaks of.
 func (p *place) photoOf(r *http.Request) (*store.Image, image.Image, error) {
 	kept, err := p.host.Image(r.Context(), chi.URLParam(r, "image"))
@@ -275,11 +280,7 @@ func (p *place) flattened(r *http.Request, size length.Size) (*photo.Flat, error
 
 // flat answers with the panel of a photo, squared and evened.
 func (p *place) flat(w http.ResponseWriter, r *http.Request) error {
-	rev, err := p.host.Revision(r)
-	if err != nil {
-		return err
-	}
-	release, err := p.host.OpenPicture(r.Context())
+	rev, release, err := p.opening(r)
 	if err != nil {
 		return err
 	}
