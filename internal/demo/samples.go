@@ -59,7 +59,6 @@ var ownMaterials = []shelf.Own{
 	{Name: "sea rose", What: shelf.OwnPaint, Like: "PV19"}, {Name: "lamp yellow", What: shelf.OwnPaint, Like: "PY150"},
 	{Name: "driftwood", What: shelf.OwnPaint, Like: "PBr7"}, {Name: "deep water", What: shelf.OwnPaint, Like: "PG7", Form: shelf.Tube},
 	{Name: "storm sepia", What: shelf.OwnPaint, Like: "2 PBr7 + PBk7", Form: shelf.Pan}, {Name: "surf white", What: shelf.OwnPaint, Like: "PW6", Form: shelf.Gouache, Note: "for stars and foam"},
-	{Name: "brass lamp", What: shelf.OwnPaint, Like: "gold", Form: shelf.Mica, Note: "shell pan; the spritzer wakes it"},
 	{Name: "rain pad", What: shelf.OwnPaper, Like: "pulp-cp", Thickness: 45 * length.Millimetre / 100, Note: "for trying out"},
 }
 

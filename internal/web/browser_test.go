@@ -82,7 +82,7 @@ func TestTheWholePathOnTheDemo(t *testing.T) {
 	b.Sees("station blue + deep water 3:1")
 	b.Press("One part less of station blue")
 	b.Press("pull-out")
-	b.Press("17 more paints, not on your shelf")
+	b.Press("22 more paints, not on your shelf")
 	b.Press("milk")
 	b.Waits(`document.querySelector("button[value=milk]").getAttribute("aria-pressed") === "true"`)
 	assert.True(t, webtest.Eval[bool](b, `document.getElementById("others").open`), "what was opened stays open")
