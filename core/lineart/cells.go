@@ -41,7 +41,7 @@ func (f *flooding) collect() error {
 		label[r] = uint16(i + 1)
 	}
 	for i := range label {
-		label[i] = label[find(f.parent, int32(i))]
+		label[i] = label[cell[i]]
 	}
 	f.label = make([]uint16, f.w*f.h)
 	parallelRows(f.h, func(y0, y1 int) {

@@ -15,7 +15,7 @@ func (w *working) findInk() error {
 		return err
 	}
 	w.contrast, w.edge = contrast, uint8(threshold-darker*contrast)
-	w.ink = w.markInk(threshold, contrast)
+	w.ink = w.markInk(threshold)
 	const (
 		speckMM2 = 0.04 // smaller blobs of ink are dirt
 		holeMM2  = 0.30 // smaller holes in ink are missed spots
@@ -164,14 +164,14 @@ const darker = 0.05
 // markInk marks ink where the grey is a little below the threshold, and on hairlines:
 // somewhat paler, when in one of four directions both pixels 0.3 mm away are
 // clearly lighter.
-func (w *working) markInk(threshold, contrast float64) bitmap {
+func (w *working) markInk(threshold float64) bitmap {
 	const (
 		hairMM   = 0.3
 		hairPale = 0.35 // how far above the threshold a hairline may be, of the contrast
 		hairStep = 0.22 // how much lighter its two sides must be, of the contrast
 	)
 	r := max(1, int(math.Round(hairMM/w.mm)))
-	thr, soft, step := uint8(threshold-darker*contrast), uint8(min(255, threshold+hairPale*contrast)), int(hairStep*contrast)
+	soft, step := uint8(min(255, threshold+hairPale*w.contrast)), int(hairStep*w.contrast)
 	offsets := [4]int{r, r * w.w, r*w.w + r, r*w.w - r}
 	ink := newBitmap(w.w, w.h)
 	parallelRows(w.h, func(y0, y1 int) {
@@ -183,7 +183,7 @@ func (w *working) markInk(threshold, contrast float64) bitmap {
 				if word == 0 {
 					continue
 				}
-				below(row[i:i+1], grey[i*64:min(w.w, (i+1)*64)], thr)
+				below(row[i:i+1], grey[i*64:min(w.w, (i+1)*64)], w.edge)
 				if y < r || y >= w.h-r {
 					continue
 				}

@@ -172,7 +172,7 @@ type working struct {
 	reduced int // by what the picture was reduced, if more than 1
 
 	grey     []uint8 // at first perhaps the picture itself, which is not to be changed
-	plain    []uint8 // as it came
+	plain    []uint8 // as it was reduced, where it was
 	raw      []uint8 // even, and not smoothed
 	contrast float64 // between paper and line, grey levels
 	edge     uint8   // grey level below which there is ink
@@ -188,7 +188,6 @@ type working struct {
 
 func (w *working) run(img *image.Gray, dpi float64) error {
 	w.load(img, dpi)
-	w.plain = w.grey
 	stages := []struct {
 		name string
 		f    func() error
@@ -217,7 +216,7 @@ func (w *working) load(img *image.Gray, dpi float64) {
 	switch k := int(math.Round(dpi / workDPI)); {
 	case k > 1: // always, be the picture ever so small: rings are 15 pixels wide at most
 		w.grey, w.w, w.h = reduce(img, k)
-		w.reduced = k
+		w.plain, w.reduced = w.grey, k
 		w.mm *= float64(k)
 	case dpi < workDPI/1.5 && w.w*w.h <= MaxPixels/9:
 		k = min(3, int(math.Round(workDPI/dpi)))
