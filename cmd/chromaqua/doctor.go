@@ -40,7 +40,7 @@ func doctorCommand() *cobra.Command {
 			return nil
 		},
 	}
-	c.Flags().StringVar(&data, "data", dataFile("studio.db"), "the studio file")
+	c.Flags().StringVar(&data, "data", dataFile(ownStudio), "the studio file")
 	return c
 }
 

@@ -39,7 +39,7 @@ const memoryLimit = 448 << 20
 
 // dataFile is where a studio lives unless told otherwise.
 func dataFile(name string) string {
-	if name == "studio.db" {
+	if name == ownStudio {
 		return studioFileAt()
 	}
 	return filepath.Join(home(), name)
@@ -56,7 +56,7 @@ func serveCommand() *cobra.Command {
 			return serveFile(c, at, data)
 		},
 	}
-	serverFlags(c, &at, &data, "studio.db")
+	serverFlags(c, &at, &data, ownStudio)
 	return c
 }
 
@@ -152,7 +152,7 @@ func backupCommand() *cobra.Command {
 			return errors.Join(s.Backup(c.Context(), args[0]), s.Close())
 		},
 	}
-	c.Flags().StringVar(&data, "data", dataFile("studio.db"), "the studio file")
+	c.Flags().StringVar(&data, "data", dataFile(ownStudio), "the studio file")
 	return c
 }
 
@@ -222,7 +222,7 @@ is now is kept as a copy beside it first. Close the application before.`,
 			})
 		},
 	}
-	c.Flags().StringVar(&data, "data", dataFile("studio.db"), "the studio file")
+	c.Flags().StringVar(&data, "data", dataFile(ownStudio), "the studio file")
 	c.Flags().BoolVar(&yes, "yes", false, "really put it back")
 	return c
 }
@@ -298,11 +298,7 @@ func serve(c *cobra.Command, s *store.Store, at *address, data string) (err erro
 	app.Machine.End = end
 	app.Machine.Show = func(path string) error { return shows("file://" + filepath.ToSlash(path)) }
 	if at.move != nil {
-		app.Machine.MoveTo = func(path string) error {
-			at.move(path)
-			end()
-			return nil
-		}
+		app.Machine.MoveTo = func(path string) { at.move(path); end() }
 	}
 	found := at.found(l.Addr())
 	app.Door.AnswerTo(at.names...)

@@ -82,12 +82,9 @@ func startCommand(root *cobra.Command) {
 	var data string
 	var quiet bool
 	root.Args = calledWith(cobra.NoArgs)
-	root.Flags().StringVar(&data, "data", "", "the studio file; made when it is missing")
+	root.Flags().StringVar(&data, "data", dataFile(ownStudio), "the studio file; made when it is missing")
 	root.Flags().BoolVar(&quiet, "no-browser", false, "do not open a browser")
 	root.RunE = func(c *cobra.Command, _ []string) error {
-		if data == "" {
-			data = studioFileAt()
-		}
 		if !quiet {
 			at.ready = func(address string) { shown(c, address) }
 		}
@@ -170,13 +167,16 @@ func home() string {
 	return usual
 }
 
-// movedTo is the file beside the usual studio that says where it was moved.
-const movedTo = "studio.moved-to"
+// The maker's own studio at home, and the file beside it that says where it was moved.
+const (
+	ownStudio = "studio.db"
+	movedTo   = "studio.moved-to"
+)
 
 // remember keeps where the maker's studio was moved.
 func remember(to string) error {
 	note := filepath.Join(home(), movedTo)
-	if to == filepath.Join(home(), "studio.db") {
+	if to == filepath.Join(home(), ownStudio) {
 		if err := os.Remove(note); !errors.Is(err, fs.ErrNotExist) {
 			return err
 		}
@@ -190,5 +190,5 @@ func studioFileAt() string {
 	if to, err := os.ReadFile(filepath.Join(home(), movedTo)); err == nil && len(to) > 0 && len(to) < 4096 {
 		return string(to)
 	}
-	return filepath.Join(home(), "studio.db")
+	return filepath.Join(home(), ownStudio)
 }

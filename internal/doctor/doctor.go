@@ -61,34 +61,36 @@ func Examine(ctx context.Context, p Patient) []Finding {
 	if p.Path == nil {
 		p.Path = exec.LookPath
 	}
-	out := p.file(ctx)
-	return append(out, p.folder(), p.disk(), p.copies(), p.fonts(), p.browser(), p.clock(ctx))
+	file, latest := p.file(ctx)
+	return []Finding{file, p.folder(), p.disk(), p.copies(), p.fonts(), p.browser(), p.clock(latest)}
 }
 
-func (p Patient) file(ctx context.Context) []Finding {
-	f := Finding{Of: "The studio's file", State: Well}
+// file reads the studio from its first page to its last, and tells when it was changed last.
+func (p Patient) file(ctx context.Context) (f Finding, latest time.Time) {
+	f = Finding{Of: "The studio's file", State: Well}
 	info, err := os.Stat(p.Data)
 	switch {
-	case errors.Is(err, fs.ErrNotExist):
+	case errors.Is(err, fs.ErrNotExist), err == nil && info.Size() == 0:
 		f.Says = p.Data + " is not there yet; it is made at the first start"
-		return []Finding{f}
+		return f, latest
 	case err != nil:
 		f.State, f.Says, f.Do = Ill, err.Error(), "see whether the disk it is on is there, and whether you may read it"
-		return []Finding{f}
+		return f, latest
 	}
-	if _, err := store.MarkOf(ctx, p.Data); err != nil {
-		f.State, f.Says, f.Do = Ill, fmt.Sprintf("%s: %v", p.Data, err), "start the program with --data and the right file"
-		return []Finding{f}
-	}
-	if err := store.Sound(ctx, p.Data); err != nil {
-		f.State, f.Says, f.Do = Ill, p.Data+" is damaged: "+err.Error(), "close the program, and go back to a copy: chromaqua restore FILE --yes; the copies lie in the folder beside it"
-		return []Finding{f}
+	in, err := store.Summarise(ctx, p.Data)
+	switch {
+	case errors.Is(err, store.ErrForeign), errors.Is(err, store.ErrNewer):
+		f.State, f.Says, f.Do = Ill, err.Error(), "start the program with --data and the right file"
+		return f, latest
+	case err != nil:
+		f.State, f.Says, f.Do = Ill, err.Error(), "close the program, and go back to a copy: chromaqua restore FILE --yes; the copies lie in the folder beside it"
+		return f, latest
 	}
 	f.Says = fmt.Sprintf("%s, %s, all of it can be read", p.Data, size(store.Bytes(p.Data)))
 	if info.Size() > largeFile {
 		f.State, f.Do = Mind, "clear unused pictures in Settings"
 	}
-	return []Finding{f}
+	return f, in.Latest
 }
 
 func (p Patient) folder() Finding {
@@ -192,15 +194,15 @@ func (p Patient) browser() Finding {
 	return f
 }
 
-func (p Patient) clock(ctx context.Context) Finding {
+func (p Patient) clock(latest time.Time) Finding {
 	f := Finding{Of: "The clock", State: Well, Says: p.Now.Format("2 January 2006, 15:04")}
 	const set = "set the clock of this machine: drying times, copies and the log go by it"
 	if p.Now.Before(built) {
 		f.State, f.Says, f.Do = Ill, f.Says+" is before this program was made", set
 		return f
 	}
-	if in, err := store.Summarise(ctx, p.Data); err == nil && in.Latest.Sub(p.Now) > aheadClock {
-		f.State, f.Says, f.Do = Mind, fmt.Sprintf("%s is before the latest change of the studio, of %s", f.Says, in.Latest.Format("2 January 2006")), set
+	if latest.Sub(p.Now) > aheadClock {
+		f.State, f.Says, f.Do = Mind, fmt.Sprintf("%s is before the latest change of the studio, of %s", f.Says, latest.Format("2 January 2006")), set
 	}
 	return f
 }

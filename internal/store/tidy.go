@@ -10,6 +10,7 @@ import (
 	"os"
 	"path/filepath"
 	"regexp"
+	"slices"
 	"strings"
 )
 
@@ -35,10 +36,6 @@ func Bytes(path string) (sum int64) {
 	return sum
 }
 
-// Sound reports what is wrong with a studio file; nil when it can be read from its first page
-// to its last.
-func Sound(ctx context.Context, path string) error { return whole(ctx, path) }
-
 // imageName is how documents name an image.
 var imageName = regexp.MustCompile(`[0-9a-f]{64}`)
 
@@ -53,46 +50,60 @@ type rowsOf interface {
 	QueryContext(ctx context.Context, query string, args ...any) (*sql.Rows, error)
 }
 
+// namesImages are where documents name images, what names most of them first.
+var namesImages = []string{
+	"SELECT doc FROM revisions JOIN documents ON documents.id = revisions.document AND documents.head = revisions.seq WHERE kind <> 'library'",
+	"SELECT doc FROM tests", "SELECT doc FROM runs", "SELECT doc FROM events", "SELECT doc FROM entries", "SELECT doc FROM materials",
+	"SELECT doc FROM revisions JOIN documents ON documents.id = revisions.document WHERE kind <> 'library'",
+}
+
 func unused(ctx context.Context, from rowsOf) (out []Image, bytes int64, err error) {
-	used := map[string]bool{}
-	for _, query := range []string{
-		"SELECT doc FROM revisions JOIN documents ON documents.id = revisions.document WHERE kind <> 'library'",
-		"SELECT doc FROM tests", "SELECT doc FROM runs", "SELECT doc FROM events", "SELECT doc FROM entries", "SELECT doc FROM materials",
-	} {
-		rows, err := from.QueryContext(ctx, query)
-		if err != nil {
-			return nil, 0, err
+	size := map[string]int64{}
+	err = eachRow(ctx, from, "SELECT hash, title, media, width, height, length(data) FROM images WHERE sample = 0 ORDER BY length(data) DESC", func(row scanner) error {
+		var m Image
+		var n int64
+		err := row.Scan(&m.Hash, &m.Title, &m.Media, &m.Width, &m.Height, &n)
+		out, size[m.Hash] = append(out, m), n
+		return err
+	})
+	for _, query := range namesImages {
+		if err != nil || len(size) == 0 { // what is left is looked for; mostly nothing is, after the first
+			break
 		}
-		for rows.Next() {
+		err = eachRow(ctx, from, query, func(row scanner) error {
 			var doc []byte
-			if err := rows.Scan(&doc); err != nil {
-				return nil, 0, errors.Join(err, rows.Close())
+			if err := row.Scan(&doc); err != nil {
+				return err
 			}
 			for _, name := range imageName.FindAll(doc, -1) {
-				used[string(name)] = true
+				delete(size, string(name))
 			}
-		}
-		if err := errors.Join(rows.Err(), rows.Close()); err != nil {
-			return nil, 0, err
-		}
+			return nil
+		})
 	}
-	rows, err := from.QueryContext(ctx, "SELECT hash, title, media, width, height, length(data) FROM images WHERE sample = 0 ORDER BY length(data) DESC")
 	if err != nil {
 		return nil, 0, err
 	}
+	out = slices.DeleteFunc(out, func(m Image) bool { _, left := size[m.Hash]; return !left })
+	for _, n := range size {
+		bytes += n
+	}
+	return out, bytes, nil
+}
+
+// eachRow does something with every row of an answer.
+func eachRow(ctx context.Context, from rowsOf, query string, do func(scanner) error) error {
+	rows, err := from.QueryContext(ctx, query)
+	if err != nil {
+		return err
+	}
 	defer rows.Close()
 	for rows.Next() {
-		var m Image
-		var n int64
-		if err := rows.Scan(&m.Hash, &m.Title, &m.Media, &m.Width, &m.Height, &n); err != nil {
-			return nil, 0, err
-		}
-		if !used[m.Hash] {
-			out = append(out, m)
-			bytes += n
+		if err := do(rows); err != nil {
+			return err
 		}
 	}
-	return out, bytes, rows.Err()
+	return rows.Err()
 }
 
 // Clear takes images out for good, those among them that are unused, and gives their room
@@ -108,15 +119,13 @@ func (s *Store) Clear(ctx context.Context, hashes []string) (cleared int, err er
 		return 0, err
 	}
 	for _, m := range all {
-		for _, h := range hashes {
-			if h != m.Hash {
-				continue
-			}
-			if _, err := tx.ExecContext(ctx, "DELETE FROM images WHERE hash = ?", h); err != nil {
-				return 0, err
-			}
-			cleared++
+		if !slices.Contains(hashes, m.Hash) {
+			continue
 		}
+		if _, err := tx.ExecContext(ctx, "DELETE FROM images WHERE hash = ?", m.Hash); err != nil {
+			return 0, err
+		}
+		cleared++
 	}
 	if err := tx.Commit(); err != nil || cleared == 0 {
 		return cleared, err

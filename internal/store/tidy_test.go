@@ -2,6 +2,7 @@ package store_test
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -94,5 +95,8 @@ func TestMove(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, copies, 1)
 	assert.Positive(t, store.Bytes(to))
-	require.NoError(t, store.Sound(ctx, to))
+	again, err := store.Open(ctx, to)
+	require.NoError(t, err)
+	_, err = again.Card(ctx, 1)
+	require.NoError(t, errors.Join(err, again.Close()))
 }

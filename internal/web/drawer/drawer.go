@@ -32,7 +32,7 @@ type Kit struct {
 // nil where it cannot.
 type Machine struct {
 	End    func()                  // closes the program
-	MoveTo func(path string) error // closes the studio, moves its file and opens it there
+	MoveTo func(path string)       // closes the studio, moves its file and opens it there
 	Show   func(path string) error // opens a folder
 }
 

@@ -9,7 +9,6 @@ import (
 
 	"chromaqua"
 	"chromaqua/core/wording"
-	"chromaqua/internal/desk"
 	"chromaqua/internal/doctor"
 	"chromaqua/internal/sheet"
 	"chromaqua/internal/store"
@@ -33,52 +32,52 @@ type fileView struct {
 
 func (d *place) fileView(r *http.Request) (v fileView, err error) {
 	v = fileView{Path: d.Store.Path(), Bytes: store.Bytes(d.Store.Path()), Home: door.AtHome(r), Version: chromaqua.Named()}
-	v.Shows, v.Moves, v.Ends = v.Home && d.Machine.Show != nil, v.Home && d.Machine.MoveTo != nil, v.Home && d.Machine.End != nil
+	v.Shows, v.Moves, v.Ends = v.Home && d.shows(), v.Home && d.moves(), v.Home && d.ends()
 	unused, bytes, err := d.Store.Unused(r.Context())
 	v.Unused, v.UnusedBytes = len(unused), bytes
 	return v, err
 }
 
-// athome lets only who sits at the machine do something.
-func (d *place) athome(do func(w http.ResponseWriter, r *http.Request) error) page.Handler {
+// athome lets only who sits at the machine do something, where it can be done.
+func (d *place) athome(can func() bool, do page.Handler) page.Handler {
 	return func(w http.ResponseWriter, r *http.Request) error {
 		if err := page.Read(w, r); err != nil {
 			return err
 		}
-		if !door.AtHome(r) {
+		switch {
+		case !door.AtHome(r):
 			return errElsewhere
+		case !can():
+			return store.ErrNotFound
 		}
 		return do(w, r)
 	}
 }
 
+func (d *place) shows() bool { return d.Machine.Show != nil }
+func (d *place) moves() bool { return d.Machine.MoveTo != nil }
+func (d *place) ends() bool  { return d.Machine.End != nil }
+
 // showFolder opens the folder of the studio.
 func (d *place) showFolder(w http.ResponseWriter, r *http.Request) error {
-	if d.Machine.Show == nil {
-		return store.ErrNotFound
+	dir := filepath.Dir(d.Store.Path())
+	err := d.Machine.Show(dir)
+	if err != nil {
+		err = page.Refused(errors.New("the folder could not be opened: it is " + dir))
 	}
-	if err := d.Machine.Show(filepath.Dir(d.Store.Path())); err != nil {
-		return d.after(w, r, page.Refused(desk.Refuse(errors.New("the folder could not be opened: it is "+filepath.Dir(d.Store.Path())))), "")
-	}
-	http.Redirect(w, r, "/settings#file", http.StatusSeeOther)
-	return nil
+	return d.after(w, r, err, "#file")
 }
 
 // move has the studio's file moved; the program goes on with it there.
 func (d *place) move(w http.ResponseWriter, r *http.Request) error {
-	if d.Machine.MoveTo == nil {
-		return store.ErrNotFound
-	}
 	to := strings.TrimSpace(r.PostForm.Get("to"))
 	if to != "" && !strings.HasSuffix(to, ".db") {
 		to = filepath.Join(to, "studio.db")
 	}
 	if err := store.CanMove(to); err != nil {
-		return d.after(w, r, page.Refused(desk.Refuse(err)), "")
+		return d.after(w, r, page.Refused(err), "")
 	}
-	if err := d.Machine.MoveTo(to); err != nil {
-		return d.after(w, r, page.Refused(desk.Refuse(err)), "")
-	}
+	d.Machine.MoveTo(to)
 	d.Render(w, r, http.StatusOK, "ended.html", endedView{page.Page{Title: "Moving"}, to})
 	return nil
 }
@@ -91,9 +90,6 @@ type endedView struct {
 
 // end closes the program.
 func (d *place) end(w http.ResponseWriter, r *http.Request) error {
-	if d.Machine.End == nil {
-		return store.ErrNotFound
-	}
 	d.Render(w, r, http.StatusOK, "ended.html", endedView{Page: page.Page{Title: "Closed"}})
 	d.Machine.End()
 	return nil

@@ -41,7 +41,7 @@ func TestTidyEnds(t *testing.T) {
 	closed, shown := false, ""
 	st.App.Machine.End = func() { closed = true }
 	st.App.Machine.Show = func(path string) error { shown = path; return nil }
-	st.App.Machine.MoveTo = func(string) error { return nil }
+	st.App.Machine.MoveTo = func(string) {}
 	assert.Contains(t, st.Get("/settings").Body, "Close Chromaqua")
 	assert.Equal(t, http.StatusOK, st.Post("/settings/folder").Status)
 	assert.NotEmpty(t, shown)
