@@ -33,10 +33,11 @@ const (
 // locate finds the panel: its outline against the table gives four guesses, a quarter turn
 // from each other, and its line decides between them and moves the best one into place.
 func locate(ctx context.Context, w *work, p *Plan) (place, error) {
-	quad, err := outline(w)
+	o, err := outlined(w)
 	if err != nil {
 		return place{}, err
 	}
+	quad := o.quad
 	perMM := math.Sqrt(polygonArea(quad[:]) / (p.W * p.H))
 	if perMM < 2.2 { // a line of half a millimetre is a pixel
 		return place{}, ErrSmall

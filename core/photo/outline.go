@@ -6,22 +6,17 @@ import (
 	"slices"
 )
 
-// outline is the panel against its table: the four corners, clockwise from the one at the
-// upper left. The table is what lies along the edges of the photo, however it is lit.
-func outline(w *work) ([4]point, error) {
-	o, err := outlined(w)
-	return o.quad, err
+// outline is the panel against its table, and how well it is told.
+type outline struct {
+	quad  [4]point // its corners, clockwise from the one at the upper left
+	fills float64  // of its corners, what it covers: less where something lies over its edge
+	next  float64  // the next largest thing on the table, of it
+	off   float64  // pixels by which a corner may be off: the width of a place
 }
 
-// outlinedSheet is the panel against its table: its corners, and how well it is told.
-type outlinedSheet struct {
-	quad  [4]point
-	fills float64 // of its corners, what it covers: less where something lies over its edge
-	next  float64 // the next largest thing on the table, of it
-	off   float64 // pixels by which a corner may be off: the width of a place
-}
-
-func outlined(w *work) (out outlinedSheet, err error) {
+// outlined finds the panel. The table is what lies along the edges of the photo, however it is
+// lit.
+func outlined(w *work) (out outline, err error) {
 	k := max(1, max(w.w, w.h)/coarseSide)
 	cw, ch := w.w/k, w.h/k
 	logs := make([][3]float64, cw*ch)
@@ -223,17 +218,24 @@ func fourOf(hull []point) []point {
 
 // meeting is where the line from a through b meets that from c through d, beyond both.
 func meeting(a, b, c, d point) (q point, ok bool) {
+	t, s, ok := crossing(a, b, c, d)
+	return between(a, b, t), ok && t >= 1 && s >= 1
+}
+
+// crossing is how far along a line through a and b it crosses that through c and d, and how
+// far along that: 0 at its first point, 1 at its second. ok is false where they are parallel.
+func crossing(a, b, c, d point) (t, s float64, ok bool) {
 	ux, uy, vx, vy := b.X-a.X, b.Y-a.Y, d.X-c.X, d.Y-c.Y
 	det := ux*vy - uy*vx
 	if math.Abs(det) < 1e-9 {
-		return q, false
+		return 0, 0, false
 	}
-	t := ((c.X-a.X)*vy - (c.Y-a.Y)*vx) / det
-	s := ((c.X-a.X)*uy - (c.Y-a.Y)*ux) / det
-	if t < 1 || s < 1 {
-		return q, false
-	}
-	return point{X: a.X + t*ux, Y: a.Y + t*uy}, true
+	return ((c.X-a.X)*vy - (c.Y-a.Y)*vx) / det, ((c.X-a.X)*uy - (c.Y-a.Y)*ux) / det, true
+}
+
+// between is the place so far along from a, 0, to b, 1.
+func between(a, b point, t float64) point {
+	return point{X: a.X + t*(b.X-a.X), Y: a.Y + t*(b.Y-a.Y)}
 }
 
 func polygonArea(p []point) (sum float64) {

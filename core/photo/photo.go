@@ -88,13 +88,9 @@ type Reading struct {
 
 // Read reads a photo. It takes about a second for 12 million pixels.
 func Read(ctx context.Context, m image.Image, p *Plan) (*Reading, error) {
-	b := m.Bounds()
-	if min(b.Dx(), b.Dy()) < MinSide {
-		return nil, ErrSmall
-	}
-	w := smaller(m)
-	if w.mean() < darkest/2 {
-		return nil, ErrDark
+	w, err := workOf(m)
+	if err != nil {
+		return nil, err
 	}
 	found, err := locate(ctx, w, p)
 	if err != nil {
@@ -136,6 +132,18 @@ var linear = func() (out [256]float32) {
 	}
 	return out
 }()
+
+// workOf is a photo as it is read, unless it is too small or too dark to be.
+func workOf(m image.Image) (*work, error) {
+	if b := m.Bounds(); min(b.Dx(), b.Dy()) < MinSide {
+		return nil, ErrSmall
+	}
+	w := smaller(m)
+	if w.mean() < darkest/2 {
+		return nil, ErrDark
+	}
+	return w, nil
+}
 
 // smaller is a photo with whole blocks of its pixels made one.
 func smaller(m image.Image) *work {

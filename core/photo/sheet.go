@@ -39,12 +39,9 @@ type Sheet struct {
 // the edge that most places along it agree on. Which way is up is guessed: long side to long
 // side, and as the photo has it.
 func FindSheet(ctx context.Context, m image.Image, w, h float64) (*Sheet, error) {
-	if b := m.Bounds(); min(b.Dx(), b.Dy()) < MinSide {
-		return nil, ErrSmall
-	}
-	k := smaller(m)
-	if k.mean() < darkest/2 {
-		return nil, ErrDark
+	k, err := workOf(m)
+	if err != nil {
+		return nil, err
 	}
 	if err := ctx.Err(); err != nil {
 		return nil, err
@@ -103,11 +100,10 @@ func (k *work) edges(quad [4]point, reach, fits float64) (out [4]point, seen [4]
 	}
 	for i := range 4 {
 		before := lines[(i+3)%4]
-		q, ok := crossing(before[0], before[1], lines[i][0], lines[i][1])
-		if !ok {
-			q = quad[i]
+		out[i] = quad[i]
+		if t, _, ok := crossing(before[0], before[1], lines[i][0], lines[i][1]); ok {
+			out[i] = between(before[0], before[1], t)
 		}
-		out[i] = q
 	}
 	return out, seen
 }
@@ -244,15 +240,4 @@ func lineThrough(along, off []float64, near float64) (m, c float64, agree int) {
 		}
 	}
 	return m, c, count(m, c)
-}
-
-// crossing is where the line through a and b crosses that through c and d.
-func crossing(a, b, c, d point) (q point, ok bool) {
-	ux, uy, vx, vy := b.X-a.X, b.Y-a.Y, d.X-c.X, d.Y-c.Y
-	det := ux*vy - uy*vx
-	if math.Abs(det) < 1e-9 {
-		return q, false
-	}
-	t := ((c.X-a.X)*vy - (c.Y-a.Y)*vx) / det
-	return point{X: a.X + t*ux, Y: a.Y + t*uy}, true
 }

@@ -112,6 +112,14 @@ const layoutFaults = `(() => {
 	return out;
 })()`
 
+// lived is the sample studio with an evening at its bench, and what was made in it.
+func lived(t *testing.T) *webtest.Studio {
+	st := webtest.Demo(t)
+	require.NoError(t, demo.Evening(t.Context(), st.Store))
+	require.NoError(t, demo.Made(t.Context(), st.Store))
+	return st
+}
+
 // TestShots takes the pictures of the documentation when asked to.
 func TestShots(t *testing.T) {
 	dir := os.Getenv("CHROMAQUA_SHOTS")
@@ -119,9 +127,7 @@ func TestShots(t *testing.T) {
 		t.Skip("set CHROMAQUA_SHOTS to a folder to take pictures; make shots does")
 	}
 	require.NoError(t, os.MkdirAll(dir, 0o755))
-	st := webtest.Demo(t)
-	require.NoError(t, demo.Evening(t.Context(), st.Store))
-	require.NoError(t, demo.Made(t.Context(), st.Store))
+	st := lived(t)
 	b := webtest.Browse(t, st.URL)
 	b.Paints()
 	shots := map[string]string{
@@ -162,9 +168,7 @@ func TestPicturesOfTheGuide(t *testing.T) {
 	if os.Getenv("CHROMAQUA_SHOTS") != "" {
 		dir = "drawer/guide/pictures"
 	}
-	st := webtest.Demo(t)
-	require.NoError(t, demo.Evening(t.Context(), st.Store))
-	require.NoError(t, demo.Made(t.Context(), st.Store))
+	st := lived(t)
 	b := webtest.Browse(t, st.URL)
 	if dir != "" {
 		b.Paints()

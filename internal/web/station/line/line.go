@@ -12,10 +12,12 @@ import (
 	"slices"
 
 	"github.com/go-chi/chi/v5"
+	lru "github.com/hashicorp/golang-lru/v2"
 
 	"chromaqua/core/card"
 	"chromaqua/core/change"
 	"chromaqua/core/panel"
+	"chromaqua/core/photo"
 	"chromaqua/core/proof"
 	"chromaqua/core/shelf"
 	"chromaqua/internal/desk"
@@ -40,10 +42,13 @@ var Entry = station.Entry{
 		"times":  func() []int { return []int{1, 2, 3, card.MaxTimes} },
 		"ghost":  func(n int) int { return int(100*panel.GhostShare(n) + 0.5) },
 	}},
-	New: func(h *station.Host) station.Station { return &place{h} },
+	New: func(h *station.Host) station.Station { return &place{h, desk.Cache[string, *photo.Flat](keptFlat)} },
 }
 
-type place struct{ host *station.Host }
+type place struct {
+	host  *station.Host
+	flats *lru.Cache[string, *photo.Flat]
+}
 
 // About says what the station is.
 func (*place) About() station.About {

@@ -2,6 +2,7 @@ package line
 
 import (
 	"bytes"
+	"context"
 	"fmt"
 	"html/template"
 	"image"
@@ -159,15 +160,18 @@ func (p *place) photo(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	defer release()
-	kept, m, err := p.photoOf(r)
+	kept, err := p.host.Image(r.Context(), chi.URLParam(r, "image"))
 	if err != nil {
 		return err
 	}
 	size := rev.Card.PanelSize()
 	v := photoView{Page: page.Page{Title: rev.Card.Name + ", photo of the panel"}, Card: rev, Photo: kept, Practice: kept.Title == practiceTitle, Line: rev.Card.Line() != nil}
-	kept.Data = nil
 	status := http.StatusOK
 	if text := r.FormValue("corners"); text == "" {
+		m, err := picture.Colour(kept.Data)
+		if err != nil {
+			return err
+		}
 		sheet, err := photo.FindSheet(r.Context(), m, size.W.MM(), size.H.MM())
 		switch {
 		case r.Context().Err() != nil:
@@ -182,7 +186,7 @@ func (p *place) photo(w http.ResponseWriter, r *http.Request) error {
 		v.Message, status = wording.Sentence(err.Error()), http.StatusUnprocessableEntity
 		v.Corners = insetCorners(kept.Width, kept.Height)
 	}
-	flat, err := photo.Flatten(r.Context(), m, v.Corners, size.W.MM(), size.H.MM())
+	flat, err := p.flattened(r.Context(), kept, said(v.Corners, 0), size)
 	switch {
 	case r.Context().Err() != nil:
 		return err
@@ -191,6 +195,7 @@ func (p *place) photo(w http.ResponseWriter, r *http.Request) error {
 	default:
 		v.Unsure = append(v.Unsure, flat.Unsure...)
 	}
+	kept.Data = nil
 	v.Query, v.Turned = v.query(r, 0), v.query(r, 1)
 	nth, _ := strconv.Atoi(r.FormValue("nth"))
 	v.Next = nth + 1
@@ -254,27 +259,37 @@ func (p *place) opening(r *http.Request) (rev *store.Revision, release func(), e
 	return rev, release, err
 }
 
-// photoOf is the photo that an address speaks of.
-func (p *place) photoOf(r *http.Request) (*store.Image, image.Image, error) {
-	kept, err := p.host.Image(r.Context(), chi.URLParam(r, "image"))
-	if err != nil {
-		return nil, nil, err
-	}
-	m, err := picture.Colour(kept.Data)
-	return kept, m, err
-}
+// keptFlat is how many flat panels are kept, some 3 MB each: what is shown is laid next.
+const keptFlat = 4
 
-// flattened is the panel of a photo as the address or the form has its corners.
-func (p *place) flattened(r *http.Request, size length.Size) (*photo.Flat, error) {
-	corners, err := cornersOf(r.FormValue("corners"))
-	if err != nil {
-		return nil, desk.Refuse(err)
+// flattened is the panel of a photo between corners, as they are written.
+func (p *place) flattened(ctx context.Context, kept *store.Image, corners string, size length.Size) (*photo.Flat, error) {
+	name := fmt.Sprint(kept.Hash, corners, size)
+	if flat, ok := p.flats.Get(name); ok {
+		return flat, nil
 	}
-	_, m, err := p.photoOf(r)
+	at, err := cornersOf(corners)
 	if err != nil {
 		return nil, err
 	}
-	flat, err := photo.Flatten(r.Context(), m, corners, size.W.MM(), size.H.MM())
+	m, err := picture.Colour(kept.Data)
+	if err != nil {
+		return nil, err
+	}
+	flat, err := photo.Flatten(ctx, m, at, size.W.MM(), size.H.MM())
+	if err == nil {
+		p.flats.Add(name, flat)
+	}
+	return flat, err
+}
+
+// asked is the panel of the photo that an address speaks of, between the corners it says.
+func (p *place) asked(r *http.Request, size length.Size) (*photo.Flat, error) {
+	kept, err := p.host.Image(r.Context(), chi.URLParam(r, "image"))
+	if err != nil {
+		return nil, err
+	}
+	flat, err := p.flattened(r.Context(), kept, r.FormValue("corners"), size)
 	return flat, page.Refused(err)
 }
 
@@ -285,7 +300,7 @@ func (p *place) flat(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	defer release()
-	flat, err := p.flattened(r, rev.Card.PanelSize())
+	flat, err := p.asked(r, rev.Card.PanelSize())
 	if err != nil {
 		return err
 	}
@@ -305,7 +320,7 @@ func (p *place) layPhoto(w http.ResponseWriter, r *http.Request) error {
 	}
 	return p.host.TakePicture(w, r, func(e *station.Editing) (m store.Image, err error) {
 		size := e.Card.PanelSize()
-		flat, err := p.flattened(r, size)
+		flat, err := p.asked(r, size)
 		if err != nil {
 			return m, err
 		}
