@@ -33,13 +33,15 @@ function look(corner) {
 
 let waits = 0;
 
-/** Has the program look again, once the hand rests. */
+/** Has the program look again, once the hand rests; not while the photo is being laid, which
+    the page that comes would call off. */
 function again() {
   clearTimeout(waits);
-  waits = setTimeout(() => document.getElementById("corners")?.requestSubmit(), 900);
+  waits = setTimeout(() => document.querySelector(".saving") ? again() : document.getElementById("corners")?.requestSubmit(), 900);
 }
 
 export function listen() {
+  document.addEventListener("click", (e) => { if (e.target.closest("a, button")) clearTimeout(waits); }); // it leads elsewhere
   document.addEventListener("pointerdown", (e) => {
     const corner = e.target.closest?.(".corner");
     if (!corner || !e.isPrimary) return;
