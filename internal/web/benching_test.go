@@ -97,6 +97,28 @@ func TestPaintingAtTheBench(t *testing.T) {
 	}
 }
 
+// What another device does comes while a finger is on a key: the press counts all the same.
+func TestAPressIsNotLost(t *testing.T) {
+	st := webtest.Demo(t)
+	b, other := webtest.Browse(t, st.URL), webtest.Browse(t, st.URL)
+	b.Open("/cards/4/bench")
+	b.Press("Paint it now, at the live bench")
+	b.Waits(`document.querySelector("[data-live]")`)
+	other.Open(webtest.Eval[string](b, "location.pathname"))
+	other.Listens()
+	b.Do(`addEventListener("click", (e) => { if (e.target.closest(".livekey")) window.pressed = true }); document.querySelector("main").dataset.first = ""; document.querySelector(".livekey:not(.main)").focus()`)
+	x, y := b.Middle(".livekey.main")
+	b.Run(chromedp.MouseEvent(chromedp.MousePressed, x, y, chromedp.Button("left"), chromedp.ClickCount(1)))
+	n := len(told(t, st))
+	other.Key(" ")
+	require.Eventually(t, func() bool { return len(told(t, st)) > n }, webtest.Eventually, webtest.Tick)
+	b.Run(chromedp.Sleep(time.Second))
+	assert.True(t, webtest.Eval[bool](b, `!!document.querySelector("[data-first]")`), "the page stays under the finger")
+	b.Run(chromedp.MouseEvent(chromedp.MouseReleased, x, y, chromedp.Button("left"), chromedp.ClickCount(1)))
+	b.Waits("window.pressed")
+	b.Waits(`!document.querySelector("[data-first]")`)
+}
+
 // told are the events of the first run.
 func told(t *testing.T, st *webtest.Studio) []run.Event {
 	all, err := st.Store.Events(t.Context(), 1, 0)

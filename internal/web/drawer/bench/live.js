@@ -22,6 +22,9 @@ export function listen() {
   document.addEventListener("pointerup", (e) => { if (wishes().tap && e.target.closest(".liveboard")) document.querySelector(".livekey.main")?.click(); });
   // A finger on a key does not take the space bar away from Done; a tab key does.
   document.addEventListener("click", (e) => { if (e.detail) e.target.closest(".livekey")?.blur(); });
+  for (const type of ["pointerdown", "keydown"]) addEventListener(type, () => { held = true; }, true);
+  for (const type of ["pointerup", "pointercancel", "keyup"]) addEventListener(type, letGo, true);
+  addEventListener("blur", letGo); // the window's own
   document.addEventListener("visibilitychange", () => { if (!document.hidden) { stayAwake(); look(); } });
 }
 
@@ -50,9 +53,16 @@ function gone(is) {
   }
 }
 
-let looking = false;
+let looking = false, held = false, late = false;
 
-/** Shows the bench as it is now. */
+/** A key or finger went up: what came meanwhile is shown, once its press has counted. */
+function letGo() {
+  held = false;
+  if (late) setTimeout(look, 60);
+  late = false;
+}
+
+/** Shows the bench as it is now; not while a key or finger is down, whose press would be lost. */
 async function look() {
   if (looking) return void (looking = "again");
   looking = true;
@@ -63,6 +73,7 @@ async function look() {
     if (!answer.ok) return;
     const page = new DOMParser().parseFromString(await answer.text(), "text/html");
     if (busy() || !page.querySelector("[data-live]")) return;
+    if (held) return void (late = true);
     document.title = page.title;
     const focus = document.activeElement?.dataset?.key;
     document.body.replaceChildren(...page.body.childNodes);
