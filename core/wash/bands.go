@@ -63,21 +63,23 @@ func (f *film) add(p *Paint, load float32) {
 	}
 }
 
-// over lays the film on a ground (Kubelka and Munk, as package pigment has it).
+// over lays the film on a ground (Kubelka and Munk, as package pigment has it). With
+// a² = K(K + 2S) and e = exp(−2a) it reflects S(1 − e)/d and lets 2a·√e/d through, where
+// d = a(1 + e) + (K + S)(1 − e); put together they take one division.
 func (f *film) over(g *Bands) {
 	hidden := sunk / (sunk + f.load)
-	for i := range g {
+	for i, v := range g {
 		k, s := f.k[i], f.s[i]-f.sinks[i]*hidden
 		if k < 1e-6 {
 			k = 1e-6
 		}
-		a := float32(math.Sqrt(float64(k * (k + 2*s))))
-		e := exp(a)
-		e2 := e * e
-		d := 1 / (a*(1+e2) + (k+s)*(1-e2))
-		r, t := s*(1-e2)*d, 2*a*e*d
-		v := g[i]
-		g[i] = r + t*t*v/(1-r*v)
+		a2 := k * (k + 2*s)
+		a := float32(math.Sqrt(float64(a2)))
+		e := exp(2 * a)
+		back := s * (1 - e)
+		d := a*(1+e) + (k+s)*(1-e)
+		again := d - back*v
+		g[i] = (back*again + 4*a2*e*v) / (d * again)
 	}
 }
 

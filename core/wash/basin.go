@@ -62,12 +62,14 @@ type basin struct {
 	happened     []Event
 	buf          lineBuf
 	bufs         sync.Pool
+	looked       sync.Once
+	fine         *fine // once it was looked at
 }
 
 // A brushing is a stroke in one basin.
 type brushing struct {
 	*Stroke
-	index int // of the painting's strokes
+	index int // of the basin's strokes
 	dabs  []dab
 	next  int
 	layer int
@@ -138,10 +140,7 @@ func (p *Painting) newBasin(labels []uint16, strokes []int, finer float64) *basi
 	for l := range MaxLayers {
 		b.rim[l] = f()
 	}
-	mine := map[uint16]bool{}
-	for _, l := range labels {
-		mine[l] = true
-	}
+	mine := b.ofBasin()
 	for i := range n {
 		b.owner[i] = -1
 		x, y := b.middle(i)
@@ -275,6 +274,8 @@ func (b *basin) jump(t float64) {
 	b.atTime(b.t)
 }
 
+const longestStep = 40 // s
+
 // stepAfter is how long a step may be so many seconds after the last dab, on a grid of
 // places so many mm wide.
 func stepAfter(quiet, wide float64) float64 {
@@ -286,7 +287,7 @@ func stepAfter(quiet, wide float64) float64 {
 	case quiet < 180:
 		return clamp64(18*wide, 6, 9)
 	case quiet > 600:
-		return 30
+		return longestStep
 	}
 	return 15
 }
@@ -296,7 +297,7 @@ func (b *basin) notPast(dt float64) float64 {
 	changed := false
 	for _, times := range [2][]float64{b.cover, b.spells} {
 		for _, at := range times {
-			if at <= b.t && at > b.t-31 {
+			if at <= b.t && at > b.t-longestStep-1 {
 				changed = true
 			}
 			if at > b.t && at < b.t+dt {

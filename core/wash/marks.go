@@ -9,41 +9,67 @@ import (
 	"chromaqua/core/parallel"
 )
 
-// markAll draws the strokes of marks that have begun.
-func (c *canvas) markAll() {
+// A markMap is a stroke of marks.
+type markMap struct {
+	s      *Stroke
+	box    image.Rectangle // of the plate
+	dist   []int8          // by pixel of the box: to its edge, 127 being farMark
+	amount []uint8         // 1/127
+	angle  map[uint16]float64
+	film   film // of load 1
+	skimAt float32
+}
+
+// A placed is a stroke of marks on one cell: the layer it lies on, -1 for none, and the
+// direction in which the cell is long.
+type placed struct {
+	*markMap
+	after    int
+	sin, cos float32
+}
+
+func (m *Moment) begun(s *Stroke) bool { return s.Start < m.At }
+
+// marks are the strokes of marks that have begun, by cell, in the order they were made.
+func (m *Moment) marks() [][]placed {
 	var strokes []*Stroke
-	for k := range c.m.p.Strokes {
-		if s := &c.m.p.Strokes[k]; s.Mark.Kind.drawn() && c.m.begun(s) {
+	for k := range m.p.Strokes {
+		if s := &m.p.Strokes[k]; s.Mark.Kind.drawn() && m.begun(s) {
 			strokes = append(strokes, s)
 		}
 	}
 	slices.SortStableFunc(strokes, func(x, y *Stroke) int { return cmp.Compare(x.Start, y.Start) })
-	c.marks = make([]*markMap, len(strokes))
-	parallel.Each(len(strokes), func(n int) { c.marks[n] = c.newMark(strokes[n]) })
-	for _, m := range c.marks {
-		for _, l := range m.s.Cells {
-			c.byCell[l] = append(c.byCell[l], m)
+	maps := make([]*markMap, len(strokes))
+	parallel.Each(len(strokes), func(n int) { maps[n] = m.p.newMark(strokes[n]) })
+	on := make([][]placed, m.p.Plate.Cells+1)
+	for _, k := range maps {
+		for _, l := range k.s.Cells {
+			sin, cos := math.Sincos(k.angle[l])
+			on[l] = append(on[l], placed{k, m.topBefore(l, k.s.Start), float32(sin), float32(cos)})
 		}
 	}
+	return on
 }
 
+// farMark is how far from the edge of a mark it is told, mm.
+const farMark = 2.54
+
 // newMark draws one stroke of marks.
-func (c *canvas) newMark(s *Stroke) *markMap {
-	p := c.m.p
-	m := &markMap{s: s, angle: map[uint16]float64{}, after: map[uint16]int{}}
+func (p *Painting) newMark(s *Stroke) *markMap {
+	m := &markMap{s: s, angle: map[uint16]float64{}}
 	for _, q := range s.Mix {
 		m.film.add(&p.Paints[q.Paint], q.Share)
 	}
 	m.skimAt = float32(math.Sqrt2 * math.Erfinv(2*clamp64(s.Mark.Share, 0.02, 0.95)-1))
-	box := p.Plate.boxes[s.Cells[0]]
 	for _, l := range s.Cells {
-		box = box.Union(p.Plate.boxes[l])
-		m.after[l] = c.topBefore(l, s.Start)
-		m.angle[l] = c.angleOf(l)
+		m.box = m.box.Union(p.Plate.boxes[l])
+		if s.Mark.Kind == Lines || s.Mark.Kind == Skim {
+			m.angle[l] = p.Plate.angleOf(l)
+		}
 	}
-	m.x0, m.y0, m.w, m.h = box.Min.X, box.Min.Y, box.Dx(), box.Dy()
-	m.dist, m.amount = make([]int8, m.w*m.h), make([]uint8, m.w*m.h)
-	kept := c.m.covers(s.Start)
+	w := m.box.Dx()
+	m.dist, m.amount = make([]int8, w*m.box.Dy()), make([]uint8, w*m.box.Dy())
+	kept := p.covers(s.Start)
 	mine := make([]bool, p.Plate.Cells+1)
 	for _, l := range s.Cells {
 		mine[l] = true
@@ -53,16 +79,19 @@ func (c *canvas) newMark(s *Stroke) *markMap {
 		near, heaped = m.strewn(p)
 	}
 	for j := range m.dist {
-		x, y := m.x0+j%m.w, m.y0+j/m.w
+		x, y := m.box.Min.X+j%w, m.box.Min.Y+j/w
 		i := y*p.Plate.W + x
 		m.dist[j] = -127
 		l := p.Plate.Label[i]
-		if !mine[l] {
+		if !mine[l] || near != nil && near[j] <= -farMark {
 			continue
 		}
 		mx, my := (float64(x)+0.5)*PlateMM, (float64(y)+0.5)*PlateMM
 		fx, fy := float32(mx), float32(my)
-		v := p.Plate.Edge[i] - c.wobble(fx, fy, edgeWobble+edgeWobbleBy*s.Loose)
+		v := p.Plate.Edge[i]
+		if v < farMark+1 {
+			v -= wobble(fx, fy, edgeWobble+edgeWobbleBy*s.Loose, p.Seed)
+		}
 		if s.Within != nil {
 			v = min(v, s.Within.dist[i])
 		}
@@ -81,7 +110,7 @@ func (c *canvas) newMark(s *Stroke) *markMap {
 			n := 0.7*cloudy(fx/1.6, fy/1.6, 3, p.Seed+uint32(s.ID)) + 0.5*noise(fx/7, fy/7, p.Seed+uint32(s.ID)+9)
 			v = min(v, 0.5*(n-m.skimAt*-0.6))
 		}
-		m.dist[j] = int8(clamp(v*50, -127, 127))
+		m.dist[j] = int8(clamp(v*(127/farMark), -127, 127))
 		m.amount[j] = uint8(clamp(amount*127, 0, 255))
 	}
 	return m
@@ -90,9 +119,10 @@ func (c *canvas) newMark(s *Stroke) *markMap {
 // strewn is, for each pixel, how far inside the nearest mark it lies, mm, and how thick paint
 // lies there: it gathers at the edge of a drop.
 func (m *markMap) strewn(p *Painting) (near, heaped []float32) {
-	near, heaped = make([]float32, m.w*m.h), make([]float32, m.w*m.h)
+	w, h := m.box.Dx(), m.box.Dy()
+	near, heaped = make([]float32, w*h), make([]float32, w*h)
 	for j := range near {
-		near[j] = -9
+		near[j] = -farMark
 	}
 	for n, d := range m.s.Mark.At {
 		reach := 1.3*d.R + 0.4
@@ -100,18 +130,18 @@ func (m *markMap) strewn(p *Painting) (near, heaped []float32) {
 		if m.s.Mark.Kind == Lines {
 			reach, angle = longestLine+1, m.angle[p.Plate.LabelAt(d.X, d.Y)]
 		}
-		x0, x1 := max(0, int((d.X-reach)/PlateMM)-m.x0), min(m.w-1, int((d.X+reach)/PlateMM)-m.x0)
-		y0, y1 := max(0, int((d.Y-reach)/PlateMM)-m.y0), min(m.h-1, int((d.Y+reach)/PlateMM)-m.y0)
+		x0, x1 := max(0, int((d.X-reach)/PlateMM)-m.box.Min.X), min(w-1, int((d.X+reach)/PlateMM)-m.box.Min.X)
+		y0, y1 := max(0, int((d.Y-reach)/PlateMM)-m.box.Min.Y), min(h-1, int((d.Y+reach)/PlateMM)-m.box.Min.Y)
 		for py := y0; py <= y1; py++ {
 			for px := x0; px <= x1; px++ {
-				x, y := (float64(m.x0+px)+0.5)*PlateMM, (float64(m.y0+py)+0.5)*PlateMM
+				x, y := (float64(m.box.Min.X+px)+0.5)*PlateMM, (float64(m.box.Min.Y+py)+0.5)*PlateMM
 				var v float64
 				if m.s.Mark.Kind == Lines {
 					v = alongLine(d, x, y, angle, n)
 				} else {
 					v = lobed(d, x, y, 0.16, p.Seed+uint32(n)*13) - math.Hypot(x-d.X, y-d.Y)
 				}
-				if j := py*m.w + px; float32(v) > near[j] {
+				if j := py*w + px; float32(v) > near[j] {
 					near[j], heaped[j] = float32(v), 0.8+0.45*exp(float32(max(0, v)/d.R)*5)
 				}
 			}
@@ -136,12 +166,12 @@ func alongLine(d Disc, x, y, angle float64, n int) float64 {
 }
 
 // topBefore is the highest layer on a cell that was begun before a time, -1 for none.
-func (c *canvas) topBefore(label uint16, t float64) int {
-	top := -1
-	if c.m.of[label] < 0 {
+func (m *Moment) topBefore(label uint16, t float64) int {
+	top, b := -1, m.at(label)
+	if b == nil {
 		return top
 	}
-	for _, s := range c.m.basins[c.m.of[label]].strokes {
+	for _, s := range b.strokes {
 		if s.begun && s.Start <= t && len(s.Mix) > 0 && slices.Contains(s.Cells, label) {
 			top = max(top, s.layer)
 		}
@@ -150,8 +180,7 @@ func (c *canvas) topBefore(label uint16, t float64) int {
 }
 
 // angleOf is the direction in which a cell is long.
-func (c *canvas) angleOf(label uint16) float64 {
-	p := c.m.p.Plate
+func (p *Plate) angleOf(label uint16) float64 {
 	box := p.boxes[label]
 	var all []Disc
 	for y := box.Min.Y; y < box.Max.Y; y += 2 {
@@ -166,28 +195,24 @@ func (c *canvas) angleOf(label uint16) float64 {
 }
 
 // cover is how much of a pixel a mark covers, 0 to 1, and how thick it lies.
-func (m *markMap) cover(c *canvas, x, y, height float32, pixel int, soft float32) (cover, amount float32) {
-	p := c.m.p.Plate
-	px, py := pixel%p.W-m.x0, pixel/p.W-m.y0
-	if px < 0 || py < 0 || px >= m.w || py >= m.h {
-		return 0, 0
-	}
-	j := py*m.w + px
-	d := m.blend(x, y)
-	cover = clamp(d/soft+0.5, 0, 1)
-	if cover == 0 {
+func (m *placed) cover(p *Painting, at *place, height, soft float32) (cover, amount float32) {
+	d := m.away(p.Plate, at)
+	if cover = clamp(d/soft+0.5, 0, 1); cover == 0 {
 		return 0, 0
 	}
 	if m.s.Mark.Kind == Skim {
-		sin, cos := math.Sincos(m.angle[p.Label[pixel]])
-		u, v := x*float32(cos)+y*float32(sin), y*float32(cos)-x*float32(sin)
-		hairs := 0.9*noise(u/9, v/0.42, c.m.p.Seed+uint32(m.s.ID)) + 0.5*noise(u/5, v/1.5, c.m.p.Seed+uint32(m.s.ID)+4)
+		u, v := at.x*m.cos+at.y*m.sin, at.y*m.cos-at.x*m.sin
+		hairs := 0.9*noise(u/9, v/0.42, p.Seed+uint32(m.s.ID)) + 0.5*noise(u/5, v/1.5, p.Seed+uint32(m.s.ID)+4)
 		cover *= clamp((0.85*height+0.62*hairs-m.skimAt)*3.2+0.5, 0, 1)
 	}
-	return cover, float32(m.amount[j]) / 127
+	i := (at.pixel/p.Plate.W-m.box.Min.Y)*m.box.Dx() + at.pixel%p.Plate.W - m.box.Min.X
+	return cover, float32(m.amount[i]) / 127
 }
 
-// blend is the distance to the edge at a place, mm, between pixels.
-func (m *markMap) blend(x, y float32) float32 {
-	return mix(m.dist, amid(x, y, image.Rect(m.x0, m.y0, m.x0+m.w, m.y0+m.h))) * 0.02
+// away is how far inside the edge of the marks a place is, mm.
+func (m *markMap) away(p *Plate, at *place) float32 {
+	if !image.Pt(at.pixel%p.W, at.pixel/p.W).In(m.box) {
+		return -9
+	}
+	return mix(m.dist, amid(at.x, at.y, m.box)) * (farMark / 127)
 }

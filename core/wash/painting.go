@@ -253,7 +253,12 @@ func (b *basin) size() int {
 			planes++
 		}
 	}
-	return planes*4*len(b.water) + 12*b.dabCount()
+	pixels := 0.0
+	for _, l := range b.labels {
+		pixels += b.p.Plate.MM2(l) / (PlateMM * PlateMM)
+	}
+	const perPixel = 4 // of a layer, that of boxes which is not of their cells left out
+	return planes*4*len(b.water) + 12*b.dabCount() + perPixel*(b.maxLayer+1)*int(pixels)
 }
 
 func (b *basin) dabCount() (n int) {

@@ -25,7 +25,8 @@ const MaxPixels = 3600 * 3600
 
 // A Picture draws rectangles of a moment. It is safe for several goroutines.
 type Picture struct {
-	c       *canvas
+	m       *Moment
+	marks   [][]placed
 	surface *surface
 	tooth   [4][128]float32 // what a height does to the load, by how much a paint grains
 	level   float32         // of heights, so that their spread is 1
@@ -57,13 +58,17 @@ func surfaceOf(k surfaceKey) *surface {
 	return s
 }
 
-// What heights do to load, by how much a paint grains: e^(−γ·height).
+// What heights do to load, by how much a paint grains: e^(−γ·height); and clumps, so much
+// more of each step.
 var graining = [4]float64{0.02, 0.06, 0.11, 0.17}
+
+const grainClumps = 0.045
 
 // Picture makes ready to draw the moment.
 func (m *Moment) Picture() *Picture {
 	p := m.p
-	q := &Picture{c: newCanvas(m), surface: surfaceOf(surfaceKey{p.Paper.Relief, float64(p.Plate.W) * PlateMM, float64(p.Plate.H) * PlateMM, p.Seed})}
+	parallel.Each(len(m.basins), func(k int) { m.basins[k].detail() })
+	q := &Picture{m: m, marks: m.marks(), surface: surfaceOf(surfaceKey{p.Paper.Relief, float64(p.Plate.W) * PlateMM, float64(p.Plate.H) * PlateMM, p.Seed})}
 	var count [128]float64
 	sum := 0.0
 	for i := 0; i < len(q.surface.height); i += 7 {
@@ -89,7 +94,7 @@ func (m *Moment) Picture() *Picture {
 func toothBin(h float32) int { return min(127, max(0, int((h+4)*(128/8.)))) }
 
 // Size is how many pixels the whole sheet has at a resolution.
-func (q *Picture) Size(dpi float64) image.Point { return SizeOf(q.c.m.p.Plate, dpi) }
+func (q *Picture) Size(dpi float64) image.Point { return SizeOf(q.m.p.Plate, dpi) }
 
 // SizeOf is how many pixels a picture of a whole plate has at a resolution.
 func SizeOf(p *Plate, dpi float64) image.Point {
@@ -103,19 +108,16 @@ func (q *Picture) Draw(ctx context.Context, dpi float64, r image.Rectangle, v Vi
 	img := image.NewRGBA(r)
 	var mu sync.Mutex
 	done := 0
-	bands := min(64, max(1, r.Dy()/8))
+	bands := min(64, max(1, r.Dy()/32))
 	parallel.Each(bands, func(n int) {
 		if ctx.Err() != nil {
 			return
 		}
 		y0, y1 := r.Min.Y+r.Dy()*n/bands, r.Min.Y+r.Dy()*(n+1)/bands
-		d := drawer{Picture: q, v: v, mm: float32(25.4 / dpi)}
+		d := drawer{Picture: q, v: v, mm: float32(25.4 / dpi), x0: r.Min.X, x1: r.Max.X}
+		d.calm = newCalm(&d)
 		for y := y0; y < y1; y++ {
-			for x := r.Min.X; x < r.Max.X; x++ {
-				o := img.PixOffset(x, y)
-				c := d.pixel(x, y)
-				img.Pix[o], img.Pix[o+1], img.Pix[o+2], img.Pix[o+3] = encoded(c[0]), encoded(c[1]), encoded(c[2]), 255
-			}
+			d.row(y, img.Pix[img.PixOffset(r.Min.X, y):img.PixOffset(r.Max.X, y)])
 		}
 		if progress != nil {
 			mu.Lock()
@@ -130,138 +132,211 @@ func (q *Picture) Draw(ctx context.Context, dpi float64, r image.Rectangle, v Vi
 // A drawer draws pixels, one goroutine each.
 type drawer struct {
 	*Picture
-	v    View
-	mm   float32
-	spot spot
+	v      View
+	mm     float32 // width of a pixel
+	x0, x1 int     // the columns to draw
+	relief relief
+	spot   spot
+	coat   coat
+	calm   calm
 }
 
-// pixel is the linear colour of a pixel.
-func (d *drawer) pixel(px, py int) [3]float32 {
-	p := d.c.m.p
-	x, y := (float32(px)+0.5)*d.mm, (float32(py)+0.5)*d.mm
-	i := min(p.Plate.H-1, int(y*(1/float32(PlateMM))))*p.Plate.W + min(p.Plate.W-1, int(x*(1/float32(PlateMM))))
-	height, clump := d.surface.at(x, y, d.mm/float32(reliefMM))
-	r := p.Ground
-	painted, wet, deep, glint := false, float32(0), float32(0), float32(0)
-	label := p.Plate.Label[i]
-	marks := d.c.byCell[label]
-	found := d.c.find(&d.spot, x, y, i)
-	if found {
-		w := d.spot.of(d.spot.b.water)
-		if w > 3 {
-			damp := d.spot.b.damp[d.spot.i[0]]
-			wet, deep = p.Paper.wetness(w, damp), max(0, w-damp)
+// A relief is the paper along a row of pixels: how high it is, how much pigment clumps, and
+// how high it is where the light comes from.
+type relief struct{ heights, clumps, lit []float32 }
+
+func (r *relief) row(d *drawer, y int) {
+	const ahead = 0.09 // mm, to the upper left
+	if n := d.x1 - d.x0; r.lit == nil {
+		r.heights, r.clumps, r.lit = make([]float32, n), make([]float32, n), make([]float32, n)
+	}
+	at := d.middle(d.x0, y)
+	d.surface.row(r.heights, d.surface.height, at.x, at.y, d.mm)
+	d.surface.row(r.clumps, d.surface.clump, at.x, at.y, d.mm)
+	d.surface.row(r.lit, d.surface.height, at.x-ahead, at.y-ahead, d.mm)
+}
+
+// A place is where on the sheet a colour is asked for.
+type place struct {
+	x, y  float32 // mm
+	pixel int     // of the plate
+	label uint16
+	b     *basin // nil where nothing was washed
+	wet   float32
+	deep  float32 // g/m², the film that stands there
+}
+
+// row draws a row of pixels.
+func (d *drawer) row(y int, pix []uint8) {
+	d.calm.rowOf(d, y)
+	d.relief.row(d, y)
+	var one [1]tint
+	for x := d.x0; x < d.x1; x++ {
+		at := d.middle(x, y)
+		n := x - d.x0
+		height := d.relief.heights[n]
+		paper := texture{height, d.relief.clumps[n]}
+		t, even := d.calm.tint(paper)
+		if !even {
+			d.find(&at)
+			d.tints(one[:], &at, []texture{paper})
+			t = one[0]
+		}
+		c := t.c
+		d.light(&c, &at, height, d.relief.lit[n], &t)
+		for k := range c { // metal glints in its own colour
+			c[k] += t.glint * (min(1, 0.12+2.3*c[k]) - c[k])
+		}
+		if d.v.Ink != nil {
+			d.line(&c, x, y, height)
+		}
+		if d.v.Grey {
+			l := 0.2126*c[0] + 0.7152*c[1] + 0.0722*c[2]
+			c = [3]float32{l, l, l}
+		}
+		pix[4*n], pix[4*n+1], pix[4*n+2], pix[4*n+3] = encoded(c[0]), encoded(c[1]), encoded(c[2]), 255
+	}
+}
+
+// middle is the middle of a pixel.
+func (d *drawer) middle(px, py int) place {
+	return place{x: (float32(px) + 0.5) * d.mm, y: (float32(py) + 0.5) * d.mm}
+}
+
+// find finds what lies at a place.
+func (d *drawer) find(at *place) {
+	p := d.m.p
+	at.pixel = min(p.Plate.H-1, int(at.y*(1/float32(PlateMM))))*p.Plate.W + min(p.Plate.W-1, int(at.x*(1/float32(PlateMM))))
+	at.label = p.Plate.Label[at.pixel]
+	if b := d.m.at(at.label); b != nil && b.fine.find(&d.spot, at.x, at.y, at.pixel) {
+		at.b = b
+		if w := d.spot.of(b.water); w > 3 {
+			damp := b.damp[d.spot.i[0]]
+			at.wet, at.deep = p.Paper.wetness(w, damp), max(0, w-damp)
 		}
 	}
 	if d.v.Soaked {
-		wet, deep = 1, 16
+		at.wet, at.deep = 1, 16
 	}
-	for _, m := range marks {
-		if m.after[label] < 0 {
-			painted = d.mark(m, &r, &glint, x, y, height, clump, i) || painted
-		}
-	}
-	edge := float32(15)
-	if found {
-		for k := 0; k <= d.spot.b.maxLayer; k++ {
-			if l := d.c.layers[k]; l != nil {
-				if e, on := d.layer(l, k, &r, &glint, x, y, height, clump, deep, i); on {
-					painted, edge = true, e
-				}
-			}
-			for _, m := range marks {
-				if m.after[label] == k {
-					painted = d.mark(m, &r, &glint, x, y, height, clump, i) || painted
-				}
-			}
-		}
-	}
-	if painted {
-		r.seen(wet)
-	}
-	if !painted {
-		deep = 0
-	}
-	c := r.linear()
-	d.light(&c, x, y, height, deep, edge)
-	for k := range c { // metal glints in its own colour
-		c[k] += glint * (min(1, 0.12+2.3*c[k]) - c[k])
-	}
-	if d.v.Ink != nil {
-		d.line(&c, px, py, height)
-	}
-	if d.v.Grey {
-		l := 0.2126*c[0] + 0.7152*c[1] + 0.0722*c[2]
-		c = [3]float32{l, l, l}
-	}
-	return c
 }
 
-// layer lays one layer on a ground, and tells how far inside its edge the pixel is, mm.
-func (d *drawer) layer(l *layerMap, k int, r *Bands, glint *float32, x, y, height, clump, deep float32, pixel int) (edge float32, on bool) {
-	p := d.c.m.p
-	dist, bead := d.blend(l, x, y)
-	dist += 0.035 * clamp(height, -2, 2)
-	part := clamp(dist/d.mm+0.5, 0, 1)
-	if part == 0 {
-		return 0, false
+// A tint is what paint and water make of the sheet at a place, before light falls on it.
+type tint struct {
+	c     [3]float32 // linear
+	glint float32
+	deep  float32 // g/m², of the film on paint
+	edge  float32 // mm to that of the layer on top
+}
+
+// A texture is how high the paper is, and how much pigment clumps.
+type texture struct{ height, clump float32 }
+
+// tints are those of a place, by textures its paper might have there, up to three. Where an
+// edge lies goes by the first.
+func (d *drawer) tints(to []tint, at *place, paper []texture) {
+	var r [3]Bands
+	for n := range paper {
+		r[n], to[n] = d.m.p.Ground, tint{edge: 15}
 	}
-	var loads [MaxPaints]float32
-	paints := d.c.paints[d.c.m.of[p.Plate.Label[pixel]]][k]
+	marks := d.marks[at.label]
+	painted := false
+	for k := -1; k < 0 || at.b != nil && k <= at.b.maxLayer; k++ {
+		if k >= 0 && d.coat.find(d, k, at, paper[0].height) {
+			painted = true
+			for n := range paper {
+				to[n].edge = d.coat.edge
+				d.coat.over(d, &r[n], &to[n].glint, at, paper[n])
+			}
+		}
+		for i := range marks {
+			if m := &marks[i]; m.after == k {
+				for n := range paper {
+					painted = d.mark(m, &r[n], &to[n].glint, at, paper[n]) || painted
+				}
+			}
+		}
+	}
+	for n := range paper {
+		if painted {
+			r[n].seen(at.wet)
+			to[n].deep = at.deep
+		}
+		to[n].c = r[n].linear()
+	}
+}
+
+// A coat is what one layer has at a place.
+type coat struct {
+	b        *basin
+	paints   []int // of the basin's
+	loads    [MaxPaints]float32
+	edge     float32 // mm, how far inside
+	graining float32
+}
+
+// find finds what a layer has at a place, and whether it has anything.
+func (c *coat) find(d *drawer, k int, at *place, height float32) bool {
+	f := at.b.fine
+	l, among := f.layers[k], amid(at.x, at.y, f.box)
+	bead := float32(l.bead[among.i]) / 127
+	c.edge = mix(l.dist, among)*0.001 + 0.035*clamp(height, -2, 2)
+	part := clamp(c.edge/d.mm+0.5, 0, 1)
+	if part == 0 {
+		return false
+	}
 	total := float32(0)
-	for n, m := range paints {
-		loads[n] = d.spot.load(k, m)
-		total += loads[n]
+	for n, m := range l.paints {
+		c.loads[n] = d.spot.load(k, m)
+		total += c.loads[n]
 	}
 	if total < 2e-4 {
-		return 0, false
+		return false
 	}
-	f := part * l.scale[p.Plate.Label[pixel]] * d.c.rim(l, &d.spot, k, dist, bead, x, y, total)
+	c.b, c.paints = at.b, l.paints
+	c.graining = 1 / (1 + 0.25*total)
+	if at.deep > 8 {
+		c.graining *= 0.5 // still afloat
+	}
+	by := part * l.scale[at.label] * d.spot.edge(k, c.edge, bead, at.x, at.y, total)
 	if l.grain != nil {
-		f *= float32(l.grain[pixel]) / 64
+		by *= float32(l.grain[among.i]) / 64
 	}
-	graining := 1 / (1 + 0.25*total)
-	if deep > 8 {
-		graining *= 0.5 // still afloat
+	for n := range l.paints {
+		c.loads[n] *= by
 	}
-	bin := toothBin(height)
+	return true
+}
+
+// over lays the coat on a ground.
+func (c *coat) over(d *drawer, r *Bands, glint *float32, at *place, paper texture) {
+	bin := toothBin(paper.height)
 	var fl film
-	for n, m := range paints {
-		v := loads[n]
+	for n, m := range c.paints {
+		v := c.loads[n]
 		if v < 1e-5 {
 			continue
 		}
-		own := &p.Paints[d.spot.b.paints[m]]
-		g := min(3, int(own.Grain+0.5))
-		e := 1 + graining*(d.tooth[g][bin]-1)
+		own := &c.b.p.Paints[c.b.paints[m]]
+		e := 1 + c.graining*(d.tooth[min(3, int(own.Grain+0.5))][bin]-1)
 		if own.Grain > 0 {
-			e *= 1 + 0.045*own.Grain*float32(p.Hand.Grain)*graining*clump
+			e *= 1 + grainClumps*own.Grain*float32(c.b.p.Hand.Grain)*c.graining*paper.clump
 		}
-		fl.add(own, v*f*max(0.05, e))
+		fl.add(own, v*max(0.05, e))
 	}
 	fl.over(r)
 	if fl.glint > 0 || *glint > 0 {
-		*glint = d.mirrors(*glint, 1-exp(1.6*fl.load), &fl, x, y)
+		*glint = d.mirrors(*glint, 1-exp(1.6*fl.load), &fl, at)
 	}
-	return dist, true
-}
-
-// blend is how far inside a layer a place lies, mm, between pixels, and how much of its
-// edge is below.
-func (d *drawer) blend(l *layerMap, x, y float32) (dist, bead float32) {
-	p := d.c.m.p.Plate
-	at := amid(x, y, image.Rect(0, 0, p.W, p.H))
-	return mix(l.dist, at) * 0.001, float32(l.bead[at.i]) / 127
 }
 
 // mark lays a mark on a ground.
-func (d *drawer) mark(m *markMap, r *Bands, glint *float32, x, y, height, clump float32, pixel int) bool {
-	cover, amount := m.cover(d.c, x, y, height*d.level, pixel, max(d.mm, 0.06))
+func (d *drawer) mark(m *placed, r *Bands, glint *float32, at *place, paper texture) bool {
+	cover, amount := m.cover(d.m.p, at, paper.height*d.level, max(d.mm, 0.06))
 	if cover < 0.01 {
 		return false
 	}
 	fl := m.film
-	load := m.s.Load * amount * (1 + 0.08*clump)
+	load := m.s.Load * amount * (1 + 0.08*paper.clump)
 	fl.load *= load
 	for i := range fl.k {
 		fl.k[i], fl.s[i], fl.sinks[i] = fl.k[i]*load, fl.s[i]*load, fl.sinks[i]*load
@@ -271,18 +346,18 @@ func (d *drawer) mark(m *markMap, r *Bands, glint *float32, x, y, height, clump 
 	for i := range r {
 		r[i] += cover * (over[i] - r[i])
 	}
-	*glint = d.mirrors(*glint, cover, &m.film, x, y)
+	*glint = d.mirrors(*glint, cover, &m.film, at)
 	return true
 }
 
 // mirrors is how much of the light a place mirrors once paint covers a share of what lay
 // there: flakes below are dulled, those in it shine by how much it glints.
-func (d *drawer) mirrors(below, cover float32, fl *film, x, y float32) float32 {
+func (d *drawer) mirrors(below, cover float32, fl *film, at *place) float32 {
 	below *= 1 - 0.6*cover
 	if fl.glint == 0 {
 		return below
 	}
-	return max(below, cover*fl.glint/fl.load*flake(x, y, d.v.Glance, d.c.m.p.Seed))
+	return max(below, cover*fl.glint/fl.load*flake(at.x, at.y, d.v.Glance, d.m.p.Seed))
 }
 
 // flake is how bright the flake of mica at a place shines: each lies a little aslant, and
@@ -297,17 +372,16 @@ func flake(x, y float32, glance float64, seed uint32) float32 {
 
 // light is what the room's light does to the surface: it rakes the relief, and a film hides
 // that and mirrors a window.
-func (d *drawer) light(c *[3]float32, x, y, height, deep, edge float32) {
-	const step = 0.09 // mm
-	left, _ := d.surface.at(x-step, y-step, min(1.4, d.mm/float32(reliefMM)))
-	shade := 1 + 0.026*(height-left)*(1-min(1, deep*(1./12)))
+func (d *drawer) light(c *[3]float32, at *place, height, lit float32, t *tint) {
+	x, y, deep, edge := at.x, at.y, t.deep, t.edge
+	shade := 1 + 0.026*(height-lit)*(1-min(1, deep*(1./12)))
 	for k := range c {
 		c[k] *= shade
 	}
 	if deep <= 2 {
 		return
 	}
-	seed := d.c.m.p.Seed
+	seed := d.m.p.Seed
 	swell := 3.5*noise(x/14, y/14, seed+61) + 0.8*noise(x/3.5, y/3.5, seed+62) + 0.35*height*exp(deep/14)
 	q := 0.42*x + 0.9*y + swell
 	q -= 46 * float32(floor(q/46))

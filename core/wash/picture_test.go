@@ -7,6 +7,7 @@ import (
 	"image"
 	"math"
 	"runtime"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -85,6 +86,28 @@ func TestGoingOnComesToTheSame(t *testing.T) {
 			require.Equal(t, straight.all(i, k), m.only().all(i, k))
 		}
 	}
+}
+
+// What was kept has its own paints, whatever their numbers are by now.
+func TestKeptBasinsHaveTheirOwnPaints(t *testing.T) {
+	b := square(t, 20)
+	b.wash(1, 0, 0.5, 46, "PB29", "PY150")
+	kept := &Kept{}
+	drawn := func() []byte {
+		m, err := b.Play(context.Background(), Dry, kept)
+		require.NoError(t, err)
+		q := m.Picture()
+		img, err := q.Draw(context.Background(), 150, image.Rectangle{Max: q.Size(150)}, View{}, nil)
+		require.NoError(t, err)
+		return img.Pix
+	}
+	before := drawn()
+	c := *b.Painting
+	b.Painting = &c
+	b.Paints = []Paint{b.Paints[1], b.Paints[0]}
+	b.Strokes = slices.Clone(b.Strokes)
+	b.Strokes[0].Mix = []Portion{{1, b.Strokes[0].Mix[0].Share}, {0, b.Strokes[0].Mix[1].Share}}
+	assert.True(t, bytes.Equal(before, drawn()))
 }
 
 // A sheet's relief does not repeat: shifted by any way it is another.
@@ -166,9 +189,9 @@ func BenchmarkDraw(b *testing.B) {
 			}
 		})
 	}
-	b.Run("canvas", func(b *testing.B) {
+	b.Run("what is finer than the grid", func(b *testing.B) {
 		for b.Loop() {
-			newCanvas(m)
+			newFine(m.basins[0])
 		}
 	})
 }

@@ -152,35 +152,45 @@ func (s *surface) boxDown(to, from []float32, r int) {
 	})
 }
 
-// at is height and clumping at a place, averaged over a pixel of that many of the
-// relief's.
-func (s *surface) at(x, y, wide float32) (height, clump float32) {
+// row is what a plane of the relief has at places of a row of the sheet, so far apart, mm, the
+// first at x and y. Places closer than its pixels are looked up between them, others average
+// over those they cover.
+func (s *surface) row(to []float32, of []int8, x, y, apart float32) {
+	wide := apart / float32(reliefMM)
 	fx, fy := x*(1/float32(reliefMM))-0.5, y*(1/float32(reliefMM))-0.5
 	if wide >= 1.5 {
-		n := int(wide + 0.5)
-		x0, y0 := int(fx-wide/2+1), int(fy-wide/2+1)
-		h, c, k := 0, 0, 0
-		for yy := max(0, y0); yy < min(s.h, y0+n); yy++ {
-			for xx := max(0, x0); xx < min(s.w, x0+n); xx++ {
-				h += int(s.height[yy*s.w+xx])
-				c += int(s.clump[yy*s.w+xx])
-				k++
+		s.mean(to, of, fx, fy, wide)
+		return
+	}
+	fy = clamp(fy, 0, float32(s.h)-1.001)
+	iy := int(fy)
+	v := fy - float32(iy)
+	above, below := of[iy*s.w:(iy+1)*s.w], of[(iy+1)*s.w:(iy+2)*s.w]
+	for k := range to {
+		at := clamp(fx+float32(k)*wide, 0, float32(s.w)-1.001)
+		ix := int(at)
+		u := at - float32(ix)
+		p, q := float32(above[ix]), float32(below[ix])
+		p += u * (float32(above[ix+1]) - p)
+		q += u * (float32(below[ix+1]) - q)
+		to[k] = (p + v*(q-p)) * (1. / perUnit)
+	}
+}
+
+// mean averages over squares of the relief's pixels.
+func (s *surface) mean(to []float32, of []int8, fx, fy, wide float32) {
+	n := int(wide + 0.5)
+	top := int(fy - wide/2 + 1)
+	y0, y1 := max(0, top), min(s.h, top+n)
+	for k := range to {
+		left := int(fx + float32(k)*wide - wide/2 + 1)
+		x0, x1 := max(0, left), min(s.w, left+n)
+		sum := 0
+		for y := y0; y < y1; y++ {
+			for _, v := range of[y*s.w+x0 : y*s.w+max(x0, x1)] {
+				sum += int(v)
 			}
 		}
-		if k == 0 {
-			return 0, 0
-		}
-		return float32(h) / float32(k*perUnit), float32(c) / float32(k*perUnit)
+		to[k] = float32(sum) / float32(max(1, (y1-y0)*(x1-x0))*perUnit)
 	}
-	fx, fy = clamp(fx, 0, float32(s.w)-1.001), clamp(fy, 0, float32(s.h)-1.001)
-	ix, iy := int(fx), int(fy)
-	u, v := fx-float32(ix), fy-float32(iy)
-	i := iy*s.w + ix
-	mid := func(a []int8) float32 {
-		p, q := float32(a[i]), float32(a[i+s.w])
-		p += u * (float32(a[i+1]) - p)
-		q += u * (float32(a[i+s.w+1]) - q)
-		return (p + v*(q-p)) * (1. / perUnit)
-	}
-	return mid(s.height), mid(s.clump)
 }

@@ -18,7 +18,7 @@ const (
 
 // planStrokes turns the strokes that come into the basin into dabs, and numbers their
 // paints.
-func (b *basin) planStrokes(indices []int, mine map[uint16]bool) {
+func (b *basin) planStrokes(indices []int, mine []bool) {
 	places := map[uint16][]int32{}
 	for i, l := range b.label {
 		if l != 0 {
@@ -35,7 +35,7 @@ func (b *basin) planStrokes(indices []int, mine map[uint16]bool) {
 		if s.Mark.Kind.drawn() {
 			continue
 		}
-		own := &brushing{Stroke: s, index: k}
+		own := &brushing{Stroke: s}
 		total, before := 0.0, 0.0
 		for _, l := range s.Cells {
 			total += b.p.Plate.MM2(l)
@@ -52,6 +52,9 @@ func (b *basin) planStrokes(indices []int, mine map[uint16]bool) {
 		}
 	}
 	slices.SortStableFunc(b.strokes, func(x, y *brushing) int { return cmp.Compare(x.Start, y.Start) })
+	for n, s := range b.strokes {
+		s.index = n
+	}
 }
 
 // longWay is the direction in which n places are long, radians, and their middle.

@@ -44,7 +44,7 @@ func (b *basin) advance(dt float32) {
 		b.around(ti, func(tj int) { has[ti] |= b.has[tj] })
 	}
 	b.has = has
-	filmed := make([]bool, len(on))
+	film := make([]sides, len(on))
 	for m, f := range b.afloat { // before several hands write to them
 		for l := 0; f != nil && l <= b.maxLayer; l++ {
 			b.lie(l, m)
@@ -52,14 +52,16 @@ func (b *basin) advance(dt float32) {
 	}
 	b.share(b.ty, func(k int, _ *lineBuf) {
 		for ti := k * b.tx; ti < (k+1)*b.tx; ti++ {
-			filmed[ti] = on[ti] && b.films(ti)
+			if on[ti] {
+				film[ti] = b.films(ti)
+			}
 		}
 	})
 	// where no film is left water only creeps; that is played every fourth step
 	move := on
 	b.odd++
 	if b.odd%4 != 0 {
-		move, _ = b.near(filmed)
+		move = b.reached(film)
 	}
 	first, then := b.rows(), b.columns()
 	if b.odd%2 != 0 {
@@ -118,26 +120,69 @@ func (b *basin) near(on []bool) (out []bool, any bool) {
 	return out, any
 }
 
-// films finds how mobile the water of a tile is, and whether any of it stands as a film.
-func (b *basin) films(ti int) (some bool) {
-	b.eachOf(ti, func(i int) {
-		b.mobile[i] = 0
-		if f := (b.water[i] - b.damp[i]) * (1. / fullFilm); f > 0 {
-			b.mobile[i] = f * float32(math.Sqrt(float64(f)))
-			some = true
-		}
-	})
-	return some
-}
+// sides tells where in a tile something is: anywhere, and along which of its edges.
+type sides uint8
 
-// eachOf calls f for the places of a tile.
-func (b *basin) eachOf(ti int, f func(i int)) {
-	x0, y0 := ti%b.tx*tile, ti/b.tx*tile
-	for y := y0; y < min(b.ny, y0+tile); y++ {
-		for x := x0; x < min(b.nx, x0+tile); x++ {
-			f(y*b.nx + x)
+const (
+	inside sides = 1 << iota
+	left
+	right
+	above
+	below
+)
+
+// reached are tiles with a film, and those it may run into.
+func (b *basin) reached(film []sides) []bool {
+	out := make([]bool, len(film))
+	for ti, f := range film {
+		x, y := ti%b.tx, ti/b.tx
+		out[ti] = out[ti] || f != 0
+		if f&left != 0 && x > 0 {
+			out[ti-1] = true
+		}
+		if f&right != 0 && x+1 < b.tx {
+			out[ti+1] = true
+		}
+		if f&above != 0 && y > 0 {
+			out[ti-b.tx] = true
+		}
+		if f&below != 0 && y+1 < b.ty {
+			out[ti+b.tx] = true
 		}
 	}
+	return out
+}
+
+// films finds how mobile the water of a tile is, and where of it stands as a film.
+func (b *basin) films(ti int) (at sides) {
+	x0, y0 := ti%b.tx*tile, ti/b.tx*tile
+	x1, y1 := min(b.nx, x0+tile), min(b.ny, y0+tile)
+	for y := y0; y < y1; y++ {
+		row := inside
+		if y == y0 {
+			row |= above
+		}
+		if y == y1-1 {
+			row |= below
+		}
+		for x := x0; x < x1; x++ {
+			i := y*b.nx + x
+			b.mobile[i] = 0
+			f := (b.water[i] - b.damp[i]) * (1. / fullFilm)
+			if f <= 0 {
+				continue
+			}
+			b.mobile[i] = f * float32(math.Sqrt(float64(f)))
+			at |= row
+			if x == x0 {
+				at |= left
+			}
+			if x == x1-1 {
+				at |= right
+			}
+		}
+	}
+	return at
 }
 
 // A sweep is the lines of one direction: how many there are and how long, in places and in
@@ -211,46 +256,29 @@ func (b *basin) face(i, j int) (water, pigment float32) {
 // line solves one row or column of n places: backward Euler, so that nothing gets lost or
 // falls below nothing however long the step.
 func (b *basin) line(q *lineBuf, start, stride, n int, paints uint64, dt float32) {
-	r := dt / float32(b.h*b.h)
-	tw, tp, drift := q.tw[:n+1], q.tp[:n+1], q.drift[:n+1]
-	tw[0], tw[n], tp[0], tp[n], drift[0], drift[n] = 0, 0, 0, 0, 0, 0
-	some, lines := false, false
-	for k := 1; k < n; k++ {
-		i := start + k*stride
-		x, y := b.face(i-stride, i)
-		tw[k], tp[k], drift[k] = x*r, y*r, 0
-		if x == 0 {
-			continue
-		}
-		some = true
-		lines = lines || b.label[i] != b.label[i-stride]
-		if stride > 1 && b.lean[i] && b.lean[i-stride] { // downhill is down the sheet
-			drift[k] = tilted * min(1.5, b.mobile[i-stride]) * dt / float32(b.h)
-		}
-	}
-	if !some {
+	flows, lines := b.moveWater(q, start, stride, n, dt)
+	if !flows {
 		return
 	}
-	b.moveWater(q, start, stride, n)
 	if paints == 0 {
 		b.putWater(q, start, stride, n)
 		return
 	}
 	// pigment is carried upwind by the flux, and spreads by tp × film
-	next, into, back, flux := q.next[:n], q.into[:n+1], q.back[:n+1], q.flux[:n+1]
-	into[0], into[n], back[0], back[n] = 0, 0, 0, 0
-	for k := 1; k < n; k++ {
-		s := tp[k] * min(next[k-1], next[k])
-		into[k], back[k] = s, s
-		if flux[k] > 0 {
-			into[k] += flux[k]
-		} else {
-			back[k] -= flux[k]
-		}
-	}
+	tp, next, into, back, flux := q.tp[:n+1], q.next[:n], q.into[:n+1], q.back[:n+1], q.flux[:n+1]
 	inv, cq, dp := q.inv[:n], q.cq[:n], q.dp[:n]
+	into[0], into[n], back[0], back[n] = 0, 0, 0, 0
 	c := float32(0)
 	for k := range n {
+		if k+1 < n {
+			s := tp[k+1] * min(next[k], next[k+1])
+			into[k+1], back[k+1] = s, s
+			if flux[k+1] > 0 {
+				into[k+1] += flux[k+1]
+			} else {
+				back[k+1] -= flux[k+1]
+			}
+		}
 		d := 1 / (max(next[k], 0.02) + into[k+1] + back[k] - into[k]*c)
 		c = back[k+1] * d
 		inv[k], cq[k] = d, c
@@ -287,31 +315,46 @@ func (b *basin) line(q *lineBuf, start, stride, n int, paints uint64, dt float32
 	b.putWater(q, start, stride, n)
 }
 
-// moveWater solves the water of a line into the buffer, with its flux through each face. The
-// head is the load above what the paper holds: thirsty spots draw water and keep it.
-func (b *basin) moveWater(q *lineBuf, start, stride, n int) {
-	tw, drift, cp, dp, next, flux := q.tw, q.drift, q.cp, q.dp, q.next, q.flux
+// moveWater solves the water of a line into the buffer, with its flux through each face, and
+// tells whether any flows and whether a line of the drawing may be crossed. The head is the
+// load above what the paper holds: thirsty spots draw water and keep it. Faces are found as
+// the solution comes to them, so that the processor looks at the next while it divides.
+func (b *basin) moveWater(q *lineBuf, start, stride, n int, dt float32) (flows, lines bool) {
+	perPlace := dt / float32(b.h*b.h)
+	tw, tp, drift, flux := q.tw[:n+1], q.tp[:n+1], q.drift[:n+1], q.flux[:n+1]
+	cp, dp, next := q.cp[:n], q.dp[:n], q.next[:n]
+	tw[0], drift[0], tw[n], drift[n] = 0, 0, 0, 0
 	c, d := float32(0), float32(0)
 	for k := range n {
+		i := start + k*stride
+		if k+1 < n {
+			j := i + stride
+			x, y := b.face(i, j)
+			tw[k+1], tp[k+1], drift[k+1] = x*perPlace, y*perPlace, 0
+			if x != 0 {
+				flows, lines = true, lines || b.label[i] != b.label[j]
+				if stride > 1 && b.lean[i] && b.lean[j] { // downhill is down the sheet
+					drift[k+1] = tilted * min(1.5, b.mobile[i]) * dt / float32(b.h)
+				}
+			}
+		}
 		l, r := tw[k], tw[k+1]
 		inv := 1 / (1 + l + r + drift[k+1] - (l+drift[k])*c)
 		c = r * inv
-		i := start + k*stride
 		d = (b.water[i] - b.damp[i] + (l+drift[k])*d) * inv
 		cp[k], dp[k] = c, d
 	}
+	if !flows {
+		return false, false
+	}
 	v := float32(0)
 	for k := n - 1; k >= 0; k-- {
+		after := v
 		v = dp[k] + cp[k]*v
-		next[k] = v
+		flux[k+1] = tw[k+1]*(v-after) + drift[k+1]*v
+		next[k] = max(0, v+b.damp[start+k*stride])
 	}
-	flux[0], flux[n] = 0, 0
-	for k := 1; k < n; k++ {
-		flux[k] = tw[k]*(next[k-1]-next[k]) + drift[k]*next[k-1]
-	}
-	for k := range n {
-		next[k] = max(0, next[k]+b.damp[start+k*stride])
-	}
+	return true, lines
 }
 
 func (b *basin) putWater(q *lineBuf, start, stride, n int) {

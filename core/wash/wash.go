@@ -184,19 +184,28 @@ func (p *Paper) wetness(w, damp float32) float32 {
 	return clamp((w-4)/(1.7*damp-4), 0, 1)
 }
 
-func clamp(v, lo, hi float32) float32 { return max(lo, min(hi, v)) }
-
-// exp is e^−x, to a thousandth: pictures need no better.
-func exp(x float32) float32 {
-	switch {
-	case x >= 20:
-		return 0
-	case x < -4:
-		return float32(math.Exp(float64(-x)))
-	}
-	v := 1 - x/256
-	for range 8 {
-		v *= v
+func clamp(v, lo, hi float32) float32 {
+	switch { // quicker than min and max, which look for what is no number
+	case v < lo:
+		return lo
+	case v > hi:
+		return hi
 	}
 	return v
+}
+
+// exp is e^−x, to a thousandth: pictures need no better. The power of 2 is put together from
+// its exponent and a cubic, which is off by one in ten thousand.
+func exp(x float32) float32 {
+	const none = 127 // the exponent of 1
+	x = none - x*math.Log2E
+	switch {
+	case x < 1:
+		return 0
+	case x > 2*none:
+		x = 2 * none
+	}
+	whole := int32(x)
+	x -= float32(whole)
+	return (1 + x*(0.695424+x*(0.226308+x*0.078268))) * math.Float32frombits(uint32(whole)<<23)
 }
