@@ -13,7 +13,7 @@ const (
 
 // A calm finds tints of a row of pixels between the places of two rows of them.
 type calm struct {
-	step     int // pixels from one place to the next; 0 where pictures are too coarse for that
+	step     int // pixels from one place to the next; 0 where each is found for itself
 	x0, y    int // of the first place of the upper row, pixels
 	row, low []heights
 	line     []heights // those between them, on the row of pixels
@@ -29,9 +29,10 @@ type heights struct {
 	c     [3][3]float32
 }
 
+// newCalm finds each pixel for itself in coarse pictures, under water, and where it is measured.
 func newCalm(d *drawer) (c calm) {
 	step := int(calmMM/d.mm + 0.5)
-	if step < 3 || d.v.Soaked {
+	if step < 3 || d.v.Soaked || d.m.p.Fine {
 		return c
 	}
 	c.step, c.x0, c.y = step, d.x0/step*step, -2*step
