@@ -17,6 +17,8 @@ const (
 	sliverAt     = 0.66 // from here on in noise a brush stays off the line
 	sliverAtBy   = 0.38
 	sliverMM     = 1.5
+
+	farthestOff = 1.6 // mm, what these come to at most
 )
 
 // A fine is all of a basin that is finer than its grid, at the pixels of the plate round it.
@@ -134,7 +136,7 @@ func (f *fine) cover(to []float32, s *brushing) {
 			}
 			mx, my := (float32(x)+0.5)*PlateMM, (float32(y)+0.5)*PlateMM
 			v := p.Plate.Edge[pixel]
-			if v < 2.2 {
+			if v < farthestOff {
 				off := noise(mx/5.5, my/5.5, seed) - (sliverAt - sliverAtBy*s.Loose)
 				v -= -0.03 + wobble(mx, my, edgeWobble+edgeWobbleBy*s.Loose, p.Seed) + sliverMM*max(0, off)
 			}

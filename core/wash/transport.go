@@ -50,11 +50,9 @@ func (b *basin) advance(dt float32) {
 			b.lie(l, m)
 		}
 	}
-	b.share(b.ty, func(k int, _ *lineBuf) {
-		for ti := k * b.tx; ti < (k+1)*b.tx; ti++ {
-			if on[ti] {
-				film[ti] = b.films(ti)
-			}
+	b.share(len(on), func(ti int, _ *lineBuf) {
+		if on[ti] {
+			film[ti] = b.films(ti)
 		}
 	})
 	// where no film is left water only creeps; that is played every fourth step
@@ -69,11 +67,9 @@ func (b *basin) advance(dt float32) {
 	}
 	b.solve(first, move, dt)
 	b.solve(then, move, dt)
-	b.share(b.ty, func(k int, _ *lineBuf) {
-		for ti := k * b.tx; ti < (k+1)*b.tx; ti++ {
-			if on[ti] {
-				b.dryTile(ti, dt)
-			}
+	b.share(len(on), func(ti int, _ *lineBuf) {
+		if on[ti] {
+			b.dryTile(ti, dt)
 		}
 	})
 }
@@ -188,23 +184,26 @@ func (b *basin) films(ti int) (at sides) {
 // A sweep is the lines of one direction: how many there are and how long, in places and in
 // tiles, and how far it is from one line and one place on it to the next.
 type sweep struct {
-	lines, long         int
-	tileLines, tileLong int
-	toLine, along       int
-	toTileLine, onTile  int
+	lines, long        int
+	tileLong           int
+	toLine, along      int
+	toTileLine, onTile int
 }
 
 func (b *basin) rows() sweep {
-	return sweep{lines: b.ny, long: b.nx, tileLines: b.ty, tileLong: b.tx, toLine: b.nx, along: 1, toTileLine: b.tx, onTile: 1}
+	return sweep{lines: b.ny, long: b.nx, tileLong: b.tx, toLine: b.nx, along: 1, toTileLine: b.tx, onTile: 1}
 }
 
 func (b *basin) columns() sweep {
-	return sweep{lines: b.nx, long: b.ny, tileLines: b.tx, tileLong: b.ty, toLine: 1, along: b.nx, toTileLine: 1, onTile: b.tx}
+	return sweep{lines: b.nx, long: b.ny, tileLong: b.ty, toLine: 1, along: b.nx, toTileLine: 1, onTile: b.tx}
 }
 
-// solve solves the lines of one direction, where tiles that are on lie beside each other as one.
+// solve solves the lines of one direction, where tiles that are on lie beside each other as
+// one. Half a tile's lines are worked at together, so that no processor is left without.
 func (b *basin) solve(w sweep, on []bool, dt float32) {
-	b.share(w.tileLines, func(k int, q *lineBuf) {
+	const some = tile / 2
+	b.share((w.lines+some-1)/some, func(part int, q *lineBuf) {
+		k := part * some / tile
 		for t := 0; t < w.tileLong; t++ {
 			from, paints := t, uint64(0)
 			for ; t < w.tileLong && on[k*w.toTileLine+t*w.onTile]; t++ {
@@ -213,7 +212,7 @@ func (b *basin) solve(w sweep, on []bool, dt float32) {
 			if t == from {
 				continue
 			}
-			for n := k * tile; n < min(w.lines, k*tile+tile); n++ {
+			for n := part * some; n < min(w.lines, (part+1)*some); n++ {
 				b.line(q, n*w.toLine+from*tile*w.along, w.along, min(w.long, t*tile)-from*tile, paints, dt)
 			}
 		}
