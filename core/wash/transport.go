@@ -44,22 +44,20 @@ func (b *basin) advance(dt float32) {
 		b.around(ti, func(tj int) { has[ti] |= b.has[tj] })
 	}
 	b.has = has
-	film := make([]sides, len(on))
+	filmed := make([]bool, len(on))
 	for m, f := range b.afloat { // before several hands write to them
 		for l := 0; f != nil && l <= b.maxLayer; l++ {
 			b.lie(l, m)
 		}
 	}
 	b.share(len(on), func(ti int, _ *lineBuf) {
-		if on[ti] {
-			film[ti] = b.films(ti)
-		}
+		filmed[ti] = on[ti] && b.films(ti)
 	})
 	// where no film is left water only creeps; that is played every fourth step
 	move := on
 	b.odd++
 	if b.odd%4 != 0 {
-		move = b.reached(film)
+		move, _ = b.near(filmed)
 	}
 	first, then := b.rows(), b.columns()
 	if b.odd%2 != 0 {
@@ -116,69 +114,26 @@ func (b *basin) near(on []bool) (out []bool, any bool) {
 	return out, any
 }
 
-// sides tells where in a tile something is: anywhere, and along which of its edges.
-type sides uint8
-
-const (
-	inside sides = 1 << iota
-	left
-	right
-	above
-	below
-)
-
-// reached are tiles with a film, and those it may run into.
-func (b *basin) reached(film []sides) []bool {
-	out := make([]bool, len(film))
-	for ti, f := range film {
-		x, y := ti%b.tx, ti/b.tx
-		out[ti] = out[ti] || f != 0
-		if f&left != 0 && x > 0 {
-			out[ti-1] = true
+// films finds how mobile the water of a tile is, and whether any of it stands as a film.
+func (b *basin) films(ti int) (some bool) {
+	b.eachOf(ti, func(i int) {
+		b.mobile[i] = 0
+		if f := (b.water[i] - b.damp[i]) * (1. / fullFilm); f > 0 {
+			b.mobile[i] = f * float32(math.Sqrt(float64(f)))
+			some = true
 		}
-		if f&right != 0 && x+1 < b.tx {
-			out[ti+1] = true
-		}
-		if f&above != 0 && y > 0 {
-			out[ti-b.tx] = true
-		}
-		if f&below != 0 && y+1 < b.ty {
-			out[ti+b.tx] = true
-		}
-	}
-	return out
+	})
+	return some
 }
 
-// films finds how mobile the water of a tile is, and where of it stands as a film.
-func (b *basin) films(ti int) (at sides) {
+// eachOf calls f for the places of a tile.
+func (b *basin) eachOf(ti int, f func(i int)) {
 	x0, y0 := ti%b.tx*tile, ti/b.tx*tile
-	x1, y1 := min(b.nx, x0+tile), min(b.ny, y0+tile)
-	for y := y0; y < y1; y++ {
-		row := inside
-		if y == y0 {
-			row |= above
-		}
-		if y == y1-1 {
-			row |= below
-		}
-		for x := x0; x < x1; x++ {
-			i := y*b.nx + x
-			b.mobile[i] = 0
-			f := (b.water[i] - b.damp[i]) * (1. / fullFilm)
-			if f <= 0 {
-				continue
-			}
-			b.mobile[i] = f * float32(math.Sqrt(float64(f)))
-			at |= row
-			if x == x0 {
-				at |= left
-			}
-			if x == x1-1 {
-				at |= right
-			}
+	for y := y0; y < min(b.ny, y0+tile); y++ {
+		for x := x0; x < min(b.nx, x0+tile); x++ {
+			f(y*b.nx + x)
 		}
 	}
-	return at
 }
 
 // A sweep is the lines of one direction: how many there are and how long, in places and in
