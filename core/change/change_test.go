@@ -13,6 +13,7 @@ import (
 	"chromaqua/core/change"
 	"chromaqua/core/joint"
 	"chromaqua/core/length"
+	"chromaqua/core/lineart"
 	"chromaqua/core/mount"
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
@@ -190,6 +191,33 @@ func TestChanges(t *testing.T) {
 			return c.Drying == card.Heat && c.Room.Celsius == 25 && c.Room.Humidity == 0.4 && c.Copies == 3
 		}},
 	})
+}
+
+// A dark that is let go near a border snaps to it; in the middle it stays, and beyond the cell
+// it comes back.
+func TestDarkSnapsToABorder(t *testing.T) {
+	c, s := painted(t)
+	b := panel.Resolve(c, s)
+	id := b.Areas[0].Cells[0]
+	cell := b.Cells[id-1]
+	at := func(x, y float64) lineart.Point {
+		got, _ := made(t, c, s, change.DarkTo{Cell: id, X: x, Y: y})
+		d := got.Shadows.Darks[0]
+		return panel.Resolve(got, s).PlaceOf(d.Cell.On, d.At)
+	}
+	mid, wide := cell.Label, cell.InscribedMM
+	middle := at(mid.X-0.1*wide, mid.Y)
+	assert.InDelta(t, mid.X-0.1*wide, middle.X, 0.05)
+	assert.InDelta(t, mid.Y, middle.Y, 0.05)
+	border := mid.X
+	for b.At(lineart.Point{X: border, Y: mid.Y}) == id {
+		border -= 0.1
+	}
+	for _, x := range []float64{border + 0.2*wide, border - 0.5} {
+		near := at(x, mid.Y)
+		assert.Equal(t, id, b.At(near), "it is in the cell")
+		assert.NotEqual(t, id, b.At(lineart.Point{X: near.X - 0.3, Y: near.Y}), "and at its border")
+	}
 }
 
 // What cannot be done says why and leaves the card as it is.

@@ -115,9 +115,44 @@ func (d DarkTo) On(b *panel.Board) (Done, error) {
 	return Done{Says: "the dark of " + wording.Count(n, "cell") + " moved"}, nil
 }
 
-// darkAt puts the dark of a cell at a place, mm.
+// How a dark snaps to the border of its cell.
+const (
+	snapShare = 0.3 // of the way from the border to the middle of the cell
+	snapStep  = 0.1 // mm
+	snapPast  = 1.5 // mm: ink that is passed by then is a mark within the cell
+)
+
+// toBorder is the place a dark snaps to that is let go at p: the nearest border, if it is
+// near, and in any case a place of the cell.
+func toBorder(b *panel.Board, id int, p lineart.Point) lineart.Point {
+	cell := &b.Cells[id-1]
+	in := func(q lineart.Point) bool { return b.At(q) == id }
+	if !in(p) { // let go beyond it
+		far := math.Hypot(cell.Label.X-p.X, cell.Label.Y-p.Y)
+		for t := 0.0; t < far; t += snapStep {
+			if q := (lineart.Point{X: p.X + (cell.Label.X-p.X)*t/far, Y: p.Y + (cell.Label.Y-p.Y)*t/far}); in(q) {
+				return q
+			}
+		}
+		return cell.Label
+	}
+	const ways = 32
+	for r := snapStep; r <= snapShare*cell.InscribedMM; r += snapStep {
+		for n := range ways {
+			sin, cos := math.Sincos(2 * math.Pi * float64(n) / ways)
+			at := func(r float64) lineart.Point { return lineart.Point{X: p.X + r*cos, Y: p.Y + r*sin} }
+			if !in(at(r)) && !in(at(r+snapPast)) {
+				return at(r - snapStep)
+			}
+		}
+	}
+	return p
+}
+
+// darkAt puts the dark of a cell at a place, mm, or at the border near it.
 func darkAt(b *panel.Board, id int, p lineart.Point) {
 	spot := b.SpotOf(id)
+	p = toBorder(b, id, p)
 	setDark(b, card.Dark{Cell: spot, Kind: card.Moved, At: b.UVOn(spot.On, p)})
 }
 
