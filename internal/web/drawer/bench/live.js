@@ -28,7 +28,8 @@ export function listen() {
   document.addEventListener("visibilitychange", () => { if (!document.hidden) { stayAwake(); look(); } });
 }
 
-/** A key that is held down counts once, and so does one that is pressed twice at once. */
+/** A key that is held down counts once, and so does one that is pressed twice at once; one that
+    is pressed as the page opens was meant for the page before. */
 export function key(e) {
   if (!live() || e.ctrlKey || e.metaKey || e.altKey || !/^[ dw]$/i.test(e.key)) return false;
   if (e.target.closest?.("button, a, input, [popover]") && e.key === " ") return e.repeat;
