@@ -140,7 +140,7 @@ func (p *Painting) newBasin(labels []uint16, strokes []int, finer float64) *basi
 	for l := range MaxLayers {
 		b.rim[l] = f()
 	}
-	mine := b.ofBasin()
+	mine := p.Plate.among(labels)
 	for i := range n {
 		b.owner[i] = -1
 		x, y := b.middle(i)

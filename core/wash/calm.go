@@ -64,9 +64,12 @@ func (c *calm) rowOf(d *drawer, y int) {
 	}
 }
 
+// joins reports whether tints between two places can be looked up.
+func (h *heights) joins(o *heights) bool { return h.even && o.even && h.label == o.label }
+
 // between is what lies so far from one place to another, 0 to 1.
 func (h *heights) between(a, b *heights, v float32) {
-	h.even, h.label = a.even && b.even && a.label == b.label, a.label
+	h.even, h.label = a.joins(b), a.label
 	if !h.even {
 		return
 	}
@@ -90,7 +93,7 @@ func (c *calm) next() {
 	a, b := &c.line[c.at], &c.line[c.at+1]
 	c.at, c.left = c.at+1, c.step
 	c.here = *a
-	if c.here.even = a.even && b.even && a.label == b.label; !c.here.even {
+	if c.here.even = a.joins(b); !c.here.even {
 		return
 	}
 	for n := range c.slope {
@@ -140,8 +143,8 @@ func (d *drawer) even(at *place) bool {
 	if at.wet > 0 {
 		return false
 	}
-	for n := range d.marks[at.label] {
-		if d.marks[at.label][n].away(d.m.p.Plate, at) > -calmMM {
+	for _, m := range d.marks[at.label] {
+		if m.away(d.m.p.Plate, at) > -calmMM {
 			return false
 		}
 	}

@@ -18,7 +18,9 @@ const (
 	sliverAtBy   = 0.38
 	sliverMM     = 1.5
 
-	farthestOff = 1.6 // mm, what these come to at most
+	wobbles     = 0.75 // the shares of its long waves and its short
+	trembles    = 0.3
+	farthestOff = (wobbles+trembles)*(edgeWobble+edgeWobbleBy) + sliverMM*(1-sliverAt+sliverAtBy) // mm, that it all comes to at most
 )
 
 // A fine is all of a basin that is finer than its grid, at the pixels of the plate round it.
@@ -53,19 +55,10 @@ func newFine(b *basin) *fine {
 	}
 	f.box = f.box.Inset(-1).Intersect(image.Rect(0, 0, p.W, p.H)) // what is looked up between pixels needs those beside
 	f.mine = make([]bool, f.box.Dx()*f.box.Dy())
-	of := b.ofBasin()
+	of := p.among(b.labels)
 	f.eachPixel(f.box, func(i, pixel, _, _ int) { f.mine[i] = of[p.Label[pixel]] })
 	parallel.Each(b.maxLayer+1, func(k int) { f.layers[k] = f.newLayer(k) })
 	return f
-}
-
-// ofBasin tells, by label, which cells are in it.
-func (b *basin) ofBasin() []bool {
-	of := make([]bool, b.p.Plate.Cells+1)
-	for _, l := range b.labels {
-		of[l] = true
-	}
-	return of
 }
 
 // eachPixel calls do for the pixels of a rectangle: which they are of the box and of the
@@ -115,7 +108,7 @@ func anyAbove(v []float32, least float32) bool {
 
 // wobble is how far a hand is off an edge at a place, mm.
 func wobble(x, y, size float32, seed uint32) float32 {
-	return size * (0.75*noise(x/4.3, y/4.3, seed+7) + 0.3*noise(x/1.3, y/1.3, seed+8))
+	return size * (wobbles*noise(x/4.3, y/4.3, seed+7) + trembles*noise(x/1.3, y/1.3, seed+8))
 }
 
 // cover adds what a stroke covers to its layer: mm inside its edge, negative outside.

@@ -70,10 +70,7 @@ func (p *Painting) newMark(s *Stroke) *markMap {
 	w := m.box.Dx()
 	m.dist, m.amount = make([]int8, w*m.box.Dy()), make([]uint8, w*m.box.Dy())
 	kept := p.covers(s.Start)
-	mine := make([]bool, p.Plate.Cells+1)
-	for _, l := range s.Cells {
-		mine[l] = true
-	}
+	mine := p.Plate.among(s.Cells)
 	var near, heaped []float32
 	if s.Mark.Kind == Dots || s.Mark.Kind == Lines {
 		near, heaped = m.strewn(p)
@@ -89,7 +86,7 @@ func (p *Painting) newMark(s *Stroke) *markMap {
 		mx, my := (float64(x)+0.5)*PlateMM, (float64(y)+0.5)*PlateMM
 		fx, fy := float32(mx), float32(my)
 		v := p.Plate.Edge[i]
-		if v < farMark+1 {
+		if v < farMark+farthestOff {
 			v -= wobble(fx, fy, edgeWobble+edgeWobbleBy*s.Loose, p.Seed)
 		}
 		if s.Within != nil {

@@ -28,8 +28,7 @@ type Picture struct {
 	m       *Moment
 	marks   [][]placed
 	surface *surface
-	tooth   [4][128]float32 // what a height does to the load, by how much a paint grains
-	level   float32         // of heights, so that their spread is 1
+	tooth   [4][teethBins]float32 // what a height does to the load, by how much a paint grains
 }
 
 type surfaceKey struct {
@@ -69,20 +68,13 @@ func (m *Moment) Picture() *Picture {
 	p := m.p
 	parallel.Each(len(m.basins), func(k int) { m.basins[k].detail() })
 	q := &Picture{m: m, marks: m.marks(), surface: surfaceOf(surfaceKey{p.Paper.Relief, float64(p.Plate.W) * PlateMM, float64(p.Plate.H) * PlateMM, p.Seed})}
-	var count [128]float64
-	sum := 0.0
-	for i := 0; i < len(q.surface.height); i += 7 {
-		count[toothBin(float32(q.surface.height[i])/perUnit)]++
-		sum += float64(q.surface.height[i]) / perUnit * float64(q.surface.height[i]) / perUnit
-	}
-	q.level = float32(1 / math.Sqrt(max(1e-6, sum/float64((len(q.surface.height)+6)/7))))
 	for k, g := range graining {
 		total, n := 0.0, 0.0
-		for i := range count {
-			h := (float64(i)+0.5)/(128/8.) - 4
+		for i, count := range q.surface.count {
+			h := (float64(i)+0.5)/(teethBins/8.) - 4
 			v := math.Exp(-g * p.Hand.Grain * h)
 			q.tooth[k][i] = float32(v)
-			total, n = total+v*count[i], n+count[i]
+			total, n = total+v*count, n+count
 		}
 		for i := range q.tooth[k] {
 			q.tooth[k][i] *= float32(n / total)
@@ -90,8 +82,6 @@ func (m *Moment) Picture() *Picture {
 	}
 	return q
 }
-
-func toothBin(h float32) int { return min(127, max(0, int((h+4)*(128/8.)))) }
 
 // Size is how many pixels the whole sheet has at a resolution.
 func (q *Picture) Size(dpi float64) image.Point { return SizeOf(q.m.p.Plate, dpi) }
@@ -331,7 +321,7 @@ func (c *coat) over(d *drawer, r *Bands, glint *float32, at *place, paper textur
 
 // mark lays a mark on a ground.
 func (d *drawer) mark(m *placed, r *Bands, glint *float32, at *place, paper texture) bool {
-	cover, amount := m.cover(d.m.p, at, paper.height*d.level, max(d.mm, 0.06))
+	cover, amount := m.cover(d.m.p, at, paper.height*d.surface.level, max(d.mm, 0.06))
 	if cover < 0.01 {
 		return false
 	}
@@ -409,7 +399,7 @@ func (d *drawer) line(c *[3]float32, px, py int, height float32) {
 		return
 	}
 	t *= t
-	t += (1 - t) * clamp((-height*d.level-1.5)*0.30, 0, 0.30)
+	t += (1 - t) * clamp((-height*d.surface.level-1.5)*0.30, 0, 0.30)
 	for k := range c {
 		c[k] = c[k]*t + float32(d.v.InkOf[k])*(1-t)
 	}

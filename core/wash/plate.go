@@ -71,6 +71,15 @@ func (p *Plate) At(x, y float64) int {
 // LabelAt is the cell at a place, mm.
 func (p *Plate) LabelAt(x, y float64) uint16 { return p.Label[p.At(x, y)] }
 
+// among tells, by label, which cells are some of these.
+func (p *Plate) among(labels []uint16) []bool {
+	of := make([]bool, p.Cells+1)
+	for _, l := range labels {
+		of[l] = true
+	}
+	return of
+}
+
 // MM2 is how large a cell is, the line round it to its middle included.
 func (p *Plate) MM2(label uint16) float64 { return float64(p.areas[label]) * PlateMM * PlateMM }
 

@@ -30,7 +30,9 @@ const clumpSigma = 0.07
 // where pigment clumps.
 type surface struct {
 	w, h          int
-	height, clump []int8 // 32 to the unit
+	height, clump []int8             // 32 to the unit
+	count         [teethBins]float64 // how often each height stands, of a part of the sheet
+	level         float32            // of heights, so that their spread is 1
 }
 
 const perUnit = 32
@@ -62,11 +64,29 @@ func newSurface(kind Relief, wmm, hmm float64, seed uint32) *surface {
 		sum[j] = f.height * (v - 0.10*(v*v-1))
 	}
 	s.height = packed(sum)
+	s.survey()
 	clump := s.blurred(clumpSigma, seed+991)
 	scale(clump, 1)
 	s.clump = packed(clump)
 	return s
 }
+
+// survey takes down how high the paper stands, from every seventh of its pixels.
+func (s *surface) survey() {
+	sum, n := 0.0, 0
+	for i := 0; i < len(s.height); i += 7 {
+		h := float32(s.height[i]) / perUnit
+		s.count[toothBin(h)]++
+		sum += float64(h) * float64(h)
+		n++
+	}
+	s.level = float32(1 / math.Sqrt(max(1e-6, sum/float64(n))))
+}
+
+// What a height does is told in bins, from 4 below to 4 above.
+const teethBins = 128
+
+func toothBin(h float32) int { return min(teethBins-1, max(0, int((h+4)*(teethBins/8.)))) }
 
 func packed(v []float32) []int8 {
 	out := make([]int8, len(v))
