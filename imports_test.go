@@ -117,6 +117,7 @@ var rooms = map[string][]string{
 	"internal/web/webtest":         {"core/...", "internal/demo", "internal/standin", "internal/store", "internal/web", "internal/web/station"},
 	"internal/web":                 {"internal/bench", "internal/desk", "internal/easel", "internal/standin", "internal/web/drawer/bench", "internal/store", "internal/web/board", "internal/web/door", "internal/web/drawer", "internal/web/drawer/cards", "internal/web/drawer/cut", "internal/web/drawer/guide", "internal/web/drawer/library", "internal/web/drawer/logs", "internal/web/drawer/newcard", "internal/web/drawer/paper", "internal/web/drawer/settings", "internal/web/drawer/shelf", "internal/web/drawer/tests", "internal/web/page", "internal/web/station", "internal/web/station/bench", "internal/web/station/colour", "internal/web/station/format", "internal/web/station/line", "internal/web/station/log", "internal/web/station/masks", "internal/web/station/mount", "internal/web/station/order"},
 
+	"scripts/gaps":    {"core/lineart"},
 	"scripts/mutants": {},
 	"scripts/torture": {"core/shelf"},
 

@@ -12,24 +12,24 @@ func (f *flooding) sharpen(root []int32) {
 		var list []move
 		for y := y0; y < y1; y++ {
 			raw := f.raw[y*f.w : (y+1)*f.w]
-			for at, x := f.pixel(0, y), 0; x < f.w; at, x = at+1, x+1 {
-				own := root[f.basin[at]]
-				left, right, up, down := f.basin[at-1], f.basin[at+1], f.basin[at-f.stride], f.basin[at+f.stride]
+			basins := f.basin[f.pixel(0, y):][:f.w]
+			for x, b := range basins {
+				own, light := root[b], raw[x] >= f.edge
+				if (own > 0) == light {
+					continue
+				}
+				at := f.pixel(x, y)
+				left, right, up, down := root[f.basin[at-1]], root[f.basin[at+1]], root[f.basin[at-f.stride]], root[f.basin[at+f.stride]]
 				if own > 0 {
-					if raw[x] < f.edge && (root[left] == 0 || root[right] == 0 || root[up] == 0 || root[down] == 0) {
+					if left == 0 || right == 0 || up == 0 || down == 0 {
 						list = append(list, move{at, 0})
 					}
 					continue
 				}
-				if left|right|up|down == 0 || raw[x] < f.edge {
-					continue
-				}
-				to, alike := int32(0), true
-				for _, b := range [4]int32{left, right, up, down} {
-					if r := root[b]; r > 0 {
-						alike = alike && (to == 0 || to == r)
-						to = r
-					}
+				to := max(left, right, up, down)
+				alike := true
+				for _, r := range [4]int32{left, right, up, down} {
+					alike = alike && (r == 0 || r == to)
 				}
 				if to > 0 && alike {
 					list = append(list, move{at, to})

@@ -7,7 +7,7 @@ import (
 )
 
 const (
-	seedMM     = 0.6  // white farther than this from ink starts a basin
+	seedMM     = 0.9  // white farther than this from ink starts a basin
 	peakRatio  = 1.35 // a basin deeper than this × the saddle stands on its own
 	peakRiseMM = 0.07 // and at least this much deeper
 	fragMM2    = 0.6  // smaller fragments rejoin their widest neighbour
@@ -20,14 +20,6 @@ type basin struct {
 	peak2  int32 // its squared distance, pixels
 	neck2  int32 // squared distance at its narrowest inner saddle; 0 when none
 	pixels int32
-}
-
-// A passage is a saddle between two basins that was closed, at least for now.
-type passage struct {
-	verdict
-	pixel int32
-	dist2 int32 // of the saddle, pixels
-	a, b  int32 // basins as numbered at the time
 }
 
 // flooding is the state of one flood. A pixel's number counts along rows as long
@@ -55,16 +47,13 @@ type decision struct {
 }
 
 // flood labels the white pixels with cells: seeds far from ink first, then
-// downhill by distance. Where two deep basins meet, the passage is judged: it
-// joins them, or stays closed until all between the two are known.
-func (w *working) flood() error {
+// downhill by distance. Where two deep basins meet, the passage stays closed until
+// all between the two is known, if it may be a gap.
+func (w *working) flood() (*flooding, error) {
 	f := &flooding{working: w}
 	f.prepare()
 	f.seed(f.measureShores())
-	if err := f.descend(); err != nil {
-		return err
-	}
-	return f.collect()
+	return f, f.descend()
 }
 
 // prepare leaves all white without a basin.
@@ -251,14 +240,15 @@ func (f *flooding) meet(i, a, b, d2 int32) {
 		}
 		return
 	}
-	p := f.judge(px, py, d2)
+	p, maybeGap := f.look(px, py, d2)
 	reach := 0.75*p.width/f.mm + 2.5
-	f.remember(decision{x, y, reach * reach, p.neck()})
-	if p.neck() {
+	f.remember(decision{x, y, reach * reach, !maybeGap})
+	if !maybeGap {
 		f.join(a, b, d2)
 		return
 	}
-	f.closed = append(f.closed, passage{verdict: p, pixel: i, dist2: d2, a: a, b: b})
+	p.a, p.b = a, b
+	f.closed = append(f.closed, p)
 }
 
 // join unites two basins across a saddle of squared height neck2 (0 when the

@@ -8,9 +8,10 @@
 //
 // The stages, in order: flatten the light (flatten.go), tell ink from paper
 // (ink.go), sort the white near ink by its distance (rings.go), find the middles
-// of what is farther off (peaks.go), flood the white downhill by that distance and
-// judge each passage where two basins meet (flood.go, passage.go), tidy and measure
-// (cells.go, neighbours.go), and trace outlines (outline.go).
+// of what is farther off (peaks.go), flood the white downhill by that distance
+// (flood.go), judge the passages where two basins meet (passage.go, evidence.go,
+// forest.go), tidy and measure (cells.go, neighbours.go), and trace outlines
+// (outline.go).
 package lineart
 
 import (
@@ -186,6 +187,15 @@ type working struct {
 	neighbours []Neighbour
 }
 
+// fill finds the cells.
+func (w *working) fill() error {
+	f, err := w.flood()
+	if err != nil {
+		return err
+	}
+	return f.collect()
+}
+
 func (w *working) run(img *image.Gray, dpi float64) error {
 	w.load(img, dpi)
 	stages := []struct {
@@ -194,7 +204,7 @@ func (w *working) run(img *image.Gray, dpi float64) error {
 	}{
 		{"evening out the light", w.flatten},
 		{"telling line from paper", w.findInk},
-		{"filling the cells", w.flood},
+		{"filling the cells", w.fill},
 		{"finding neighbours", w.findNeighbours},
 	}
 	for i, s := range stages {
@@ -214,7 +224,7 @@ func (w *working) load(img *image.Gray, dpi float64) {
 	b := img.Bounds()
 	w.w, w.h, w.mm = b.Dx(), b.Dy(), 25.4/dpi
 	switch k := int(math.Round(dpi / workDPI)); {
-	case k > 1: // always, be the picture ever so small: rings are 15 pixels wide at most
+	case k > 1: // always, be the picture ever so small: rings are 16 pixels wide at most
 		w.grey, w.w, w.h = reduce(img, k)
 		w.plain, w.reduced = w.grey, k
 		w.mm *= float64(k)

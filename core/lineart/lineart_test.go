@@ -102,7 +102,7 @@ func TestCellsOfTwoRooms(t *testing.T) {
 
 // A broken line is closed and reported; a real doorway is not.
 func TestLeaks(t *testing.T) {
-	for _, door := range []float64{0.3, 0.6, 0.9} {
+	for _, door := range []float64{0.3, 0.6, 0.9, 1.2, 1.5} {
 		d := find(t, twoRooms(door), dpi)
 		require.Len(t, d.Cells, 3, "a gap of %g mm", door)
 		require.Len(t, d.Leaks, 1)
@@ -116,6 +116,22 @@ func TestLeaks(t *testing.T) {
 	d := find(t, twoRooms(4), dpi)
 	assert.Len(t, d.Cells, 2, "a door of 4 mm is meant")
 	assert.Empty(t, d.Leaks)
+}
+
+// A hairline that broke in many places still parts two cells, the longer breaks
+// among them.
+func TestHairlineBrokenInManyPlaces(t *testing.T) {
+	m := sheet(40, 30)
+	box(m, 5, 5, 35, 25)
+	for i, y := 0, 5.0; y < 25; i++ {
+		piece, gap := 1.6+0.5*float64(i%3), 0.4+0.5*float64(i*2%3)
+		stroke(m, 0.15, [2]float64{20, y}, [2]float64{20, min(25, y+piece)})
+		y += piece + gap
+	}
+	d := find(t, m, dpi)
+	require.Len(t, d.Cells, 3)
+	assert.Equal(t, []int{2, 3}, []int{d.At(lineart.Point{X: 10, Y: 15}), d.At(lineart.Point{X: 30, Y: 15})})
+	assert.GreaterOrEqual(t, len(d.Leaks), 4)
 }
 
 // waist draws two curves that come near each other at (13, y), half a width from

@@ -8,64 +8,43 @@ import (
 )
 
 const (
-	widestGapMM = 1.15 // a wider passage is never a gap
-	acrossGapMM = 1.3  // how far from a saddle the opposite bank is sought
+	widestGapMM = 1.75 // a wider passage is never a gap
+	acrossGapMM = 1.9  // how far from a saddle the opposite bank is sought
 	nearMM      = 1.3  // a bank is looked at within this reach,
 	wideMM      = 2.0  // and within this one
 	stubScore   = 1.2  // from here on a bank counts as a broken line's end
 	stubMeanMM  = 0.25 // if its ink also lies this far behind the gap on average
 )
 
-// What speaks for a passage being a gap in a line (positive) or a natural neck
-// of one cell (negative), in natural logarithms of odds. The weights are a
-// logistic regression on 11 900 passages of 80 line drawings, each degraded four
-// times with known gaps; docs/models.md tells how it was made and how it fares
-// on drawings it has not seen. The base holds that a gap left open costs seven
-// times as much as a neck closed: it swallows a whole cell. It is the same two
-// cells however many passages there are between them, so there it counts once.
-const (
-	gapBase       = 4.37
-	gapWidth      = -0.68 // per mm between the banks
-	gapSpread     = -4.21 // per mm that the wider bank spreads along the passage, within wideMM
-	gapNearSpread = -6.59 // per mm that the weaker bank spreads, within nearMM
-	gapInk        = 1.09  // per e-fold of ink in the weaker bank, mm² within wideMM
-	gapRoom       = 0.31  // per multiple of the saddle's height that the passage opens to
-	gapStub       = 0.87  // per unit of score of the stronger bank, within wideMM
-	gapFaint      = 3.45  // for ink left at the lightest place across it, of the contrast
+// gapCost is how much worse a gap left open is than a neck closed, in natural
+// logarithms of odds: it swallows a whole cell, where a neck closed cuts one in
+// two. It is the same two cells however many passages there are between them, so
+// there it counts once.
+const gapCost = 1.2
 
-	surelyNeck = -7 // odds that no other passage between the same two basins makes up for
-)
-
-// Small round cells, such as eyes and buttons, are seldom part of what is round them.
-const (
-	roundOdds      = 3   // for a gap between such a one and its surroundings
-	roundLeastMM2  = 0.8 // it is at least so large
-	roundMostMM2   = 3   // and at most,
-	roundPartner   = 4   // what is round it so many times larger,
-	roundCompactly = 6   // and it has at most so many times the square of its depth
-)
-
-// round reports whether the smaller of two basins is small and round.
-func (f *flooding) round(a, b int32) bool {
-	small, large := f.basins[a], f.basins[b]
-	if small.pixels > large.pixels {
-		small, large = large, small
-	}
-	mm2 := float64(small.pixels) * f.mm * f.mm
-	return mm2 >= roundLeastMM2 && mm2 <= roundMostMM2 && large.pixels > roundPartner*small.pixels && small.pixels < roundCompactly*small.peak2
-}
-
-// A verdict is what judge finds at a saddle.
-type verdict struct {
-	width float64 // mm between the banks
+// A passage is a saddle between two basins that stays closed until all that lies
+// between the two is known.
+type passage struct {
+	pixel int32
+	dist2 int32 // of the saddle, pixels
+	a, b  int32 // basins as numbered at the time
+	width float64
 	stubs int
 	banks [2]Point // the ink on either side
-	odds  float64  // for a gap, logarithm; -∞ when there is no bank
+	seen  evidence
+	odds  float64 // for a gap, logarithm, as far as the basins on either side were known:
+	known int32   // when they had so many pixels
 }
 
-// neck reports whether the passage is so plainly part of one cell that what lies
-// on either side need not be known.
-func (v verdict) neck() bool { return v.odds < surelyNeck }
+// weigh returns the odds that the passage is a gap between basins a and b, as far
+// as these are known by now.
+func (p *passage) weigh(f *flooding, a, b int32) float64 {
+	if known := f.basins[a].pixels + f.basins[b].pixels; p.known != known {
+		f.addBasins(&p.seen, a, b)
+		p.odds, p.known = gaps().odds(&p.seen), known
+	}
+	return p.odds
+}
 
 // settle decides about the passages that were left closed, all of those between
 // the same two basins at once: as gaps or as necks. What is joined lies between
@@ -79,7 +58,8 @@ func (f *flooding) settle() {
 	for {
 		at := map[[2]int32]int{}
 		var borders []border
-		for _, p := range f.closed {
+		for i := range f.closed {
+			p := &f.closed[i]
 			a, b := find(f.parent, p.a), find(f.parent, p.b)
 			if a == b {
 				continue
@@ -89,15 +69,10 @@ func (f *flooding) settle() {
 			if !known {
 				k = len(borders)
 				at[key] = k
-				borders = append(borders, border{a: key[0], b: key[1], odds: gapBase})
+				borders = append(borders, border{a: key[0], b: key[1], odds: gapCost})
 			}
-			borders[k].odds += p.odds - gapBase
+			borders[k].odds += p.weigh(f, a, b)
 			borders[k].neck2 = max(borders[k].neck2, p.dist2)
-		}
-		for i := range borders {
-			if o := &borders[i]; f.round(o.a, o.b) {
-				o.odds += roundOdds
-			}
 		}
 		slices.SortStableFunc(borders, func(a, b border) int { return cmp.Compare(a.odds, b.odds) })
 		joined := map[int32]bool{}
@@ -113,14 +88,14 @@ func (f *flooding) settle() {
 	}
 }
 
-// judge looks at the two banks of the passage at (x, y): the nearest ink p and
-// the nearest ink q on the opposite side. The ends of a broken line run straight
-// away from the gap; the banks of a natural neck spread along it.
-func (f *flooding) judge(x, y int, d2 int32) verdict {
+// look measures the passage at (x, y), its two banks foremost: the nearest ink p
+// and the nearest ink q on the opposite side. It is no gap where there is no such
+// ink near enough.
+func (f *flooding) look(x, y int, d2 int32) (seen passage, maybeGap bool) {
 	height := math.Sqrt(float64(d2))
 	px, py, ok := f.nearestInk(x, y, height+1.5, func(int, int) bool { return true })
 	if !ok {
-		return verdict{odds: math.Inf(-1)}
+		return seen, false
 	}
 	ax, ay := float64(px-x), float64(py-y)
 	an := math.Hypot(ax, ay)
@@ -129,40 +104,29 @@ func (f *flooding) judge(x, y int, d2 int32) verdict {
 		return dot < -0.4*an*math.Hypot(float64(dx), float64(dy))
 	})
 	if !ok {
-		return verdict{odds: math.Inf(-1)}
+		return seen, false
 	}
 	ux, uy := float64(px-qx), float64(py-qy)
 	gap := math.Hypot(ux, uy)
 	ux, uy = ux/gap, uy/gap
-	v := verdict{width: max(0, gap-1) * f.mm, banks: [2]Point{f.centre(px, py), f.centre(qx, qy)}}
-	if v.width > widestGapMM {
-		v.odds = math.Inf(-1)
-		return v
+	seen = passage{
+		pixel: f.pixel(x, y), dist2: d2,
+		width: max(0, gap-1) * f.mm,
+		banks: [2]Point{f.centre(px, py), f.centre(qx, qy)},
 	}
-	pNear, pWide := f.bank(px, py, ux, uy)
-	qNear, qWide := f.bank(qx, qy, -ux, -uy)
-	for _, b := range []bank{pNear, qNear} {
-		if b.mean >= stubMeanMM && b.score() >= stubScore {
-			v.stubs++
+	if seen.width > widestGapMM {
+		return seen, false
+	}
+	p, q := f.bank(px, py, ux, uy), f.bank(qx, qy, -ux, -uy)
+	for _, b := range []bank{p, q} {
+		if b.near.mean >= stubMeanMM && b.near.score() >= stubScore {
+			seen.stubs++
 		}
 	}
-	weakNear, weakWide, strongWide := pNear, pWide, qWide
-	if qNear.score() < weakNear.score() {
-		weakNear = qNear
-	}
-	if qWide.score() < weakWide.score() {
-		weakWide, strongWide = qWide, pWide
-	}
-	const mostScore, mostFaint = 3, 0.5 // beyond these, more says no more
-	v.odds = gapBase +
-		gapWidth*v.width +
-		gapSpread*max(pWide.spread, qWide.spread) +
-		gapNearSpread*weakNear.spread +
-		gapInk*math.Log(weakWide.area+0.05) +
-		gapRoom*f.room(float64(px+qx)/2, float64(py+qy)/2, ux, uy, height) +
-		gapStub*min(mostScore, strongWide.score()) +
-		gapFaint*min(mostFaint, f.faint(qx, qy, ux, uy, gap))
-	return v
+	seen.seen = evidenceOf(seen.width, p, q)
+	seen.seen[roomBehind] = f.room(float64(px+qx)/2, float64(py+qy)/2, ux, uy, height)
+	seen.seen[faintInk] = f.faint(qx, qy, ux, uy, gap)
+	return seen, true
 }
 
 // nearestInk returns the ink pixel nearest to (x, y) within r pixels whose
@@ -189,20 +153,23 @@ func (f *flooding) nearestInk(x, y int, r float64, allowed func(dx, dy int) bool
 	return px, py, ok
 }
 
-// A bank is the ink on one side of a passage, within some reach of the pixel the
-// passage is narrowest at.
-type bank struct {
+// A bank is the ink on one side of a passage, connected to the pixel the passage is
+// narrowest at, within nearMM of it and within wideMM.
+type bank struct{ near, wide reach }
+
+// A reach is the ink of a bank within some distance.
+type reach struct {
 	mean   float64 // mm behind the gap, on average
 	spread float64 // standard deviation along the passage, mm
 	area   float64 // mm²
 }
 
 // score tells how much the ink runs away from the gap rather than along it.
-func (b bank) score() float64 { return b.mean / (b.spread + 0.02) }
+func (r reach) score() float64 { return r.mean / (r.spread + 0.02) }
 
-// bank measures the ink connected to (px, py) within nearMM and within wideMM,
-// where the gap lies in the direction of -u.
-func (f *flooding) bank(px, py int, ux, uy float64) (near, wide bank) {
+// bank measures the ink connected to (px, py), where the gap lies in the direction
+// of -u.
+func (f *flooding) bank(px, py int, ux, uy float64) bank {
 	ri := int(wideMM / f.mm)
 	near2 := int(nearMM*nearMM/(f.mm*f.mm) + 0.5)
 	side := 2*ri + 1
@@ -237,15 +204,16 @@ func (f *flooding) bank(px, py int, ux, uy float64) (near, wide bank) {
 			}
 		}
 	}
-	of := func(s sum) bank {
+	of := func(s sum) reach {
 		mean := s.across / s.n
-		return bank{
+		return reach{
 			mean:   s.along / s.n * f.mm,
 			spread: math.Sqrt(max(0, s.across2/s.n-mean*mean)) * f.mm,
 			area:   s.n * f.mm * f.mm,
 		}
 	}
-	return of(inner), of(sum{inner.n + outer.n, inner.along + outer.along, inner.across + outer.across, inner.across2 + outer.across2})
+	all := sum{inner.n + outer.n, inner.along + outer.along, inner.across + outer.across, inner.across2 + outer.across2}
+	return bank{of(inner), of(all)}
 }
 
 // room is how many times as far from ink as at the saddle one is on the roomier
