@@ -1,10 +1,16 @@
 package web_test
 
 import (
+	"bytes"
 	"fmt"
+	"image"
+	"image/color"
+	"image/png"
 	"testing"
 
+	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"chromaqua/internal/web/webtest"
 )
@@ -94,4 +100,39 @@ func TestRulersStayLegible(t *testing.T) {
 	b.Do(`document.querySelector(".boardbar").style.paddingBottom = "150px"`)
 	b.Waits(`document.querySelector(".boardsvg").getBoundingClientRect().height < ` + fmt.Sprint(high-100))
 	b.Waits(legible)
+}
+
+// What is chosen is plain from an arm's length, on bare paper too: hatched over much of the
+// cell, within a line of three pixels.
+func TestChosenCellsAreSeen(t *testing.T) {
+	st := webtest.WithGrid(t)
+	b := webtest.Browse(t, st.URL)
+	b.Open("/cards/1/colour")
+	b.Listens()
+	picture := func() image.Image {
+		data, err := chromedp.Run(b.Ctx, chromedp.CaptureScreenshot())
+		require.NoError(t, err)
+		m, err := png.Decode(bytes.NewReader(data))
+		require.NoError(t, err)
+		return m
+	}
+	before := picture()
+	b.Click(2)
+	b.Waits(`document.querySelector(".outlines .chosen")`)
+	after := picture()
+	x, y := b.At(2)
+	const reach, plain = 12, 30 // px; levels of 255
+	changed := 0
+	for dy := -reach; dy <= reach; dy++ {
+		for dx := -reach; dx <= reach; dx++ {
+			level := func(m image.Image) int {
+				return int(color.GrayModel.Convert(m.At(int(x)+dx, int(y)+dy)).(color.Gray).Y)
+			}
+			if level(before)-level(after) > plain {
+				changed++
+			}
+		}
+	}
+	assert.Greater(t, changed, (2*reach+1)*(2*reach+1)/6)
+	assert.Equal(t, "3px", webtest.Eval[string](b, `getComputedStyle(document.querySelector(".outlines .chosen")).strokeWidth`))
 }

@@ -66,6 +66,25 @@ func events(t *testing.T, st *webtest.Studio, n int) []run.Event {
 	return all
 }
 
+// What a paint warns of comes with the step that it is for, not with the question before it.
+func TestCautionsComeWithTheirStep(t *testing.T) {
+	st, at := begun(t, "card", "4")
+	page := st.Get(at)
+	for range 12 {
+		if strings.HasSuffix(says(page), "dry?") {
+			break
+		}
+		time.Sleep(450 * time.Millisecond) // an earlier press would be passed over
+		page = press(st, page, " ")
+	}
+	require.Equal(t, "Is the ink of the line dry?", says(page))
+	assert.NotContains(t, page.Body, `class="caution"`)
+	time.Sleep(450 * time.Millisecond)
+	page = press(st, page, "d")
+	require.Contains(t, says(page), "Sand")
+	assert.Contains(t, page.Body, "Driftwood (PBr7): may contain manganese")
+}
+
 // The same press counts once however often it arrives, and two at once are one.
 func TestPressesCountOnce(t *testing.T) {
 	st := webtest.Demo(t)

@@ -43,7 +43,7 @@ func (v *nowView) act(b *bench.View) {
 		v.Act = "look"
 		ask := m.Ask()[0]
 		v.Big, v.How = question(s, ask)
-		v.Water, v.Mix, v.Brush, v.Why = "", nil, "", "Then: "+titleOf(s, m.Op)
+		v.Water, v.Mix, v.Brush, v.Caution, v.Why = "", nil, "", "", "Then: "+titleOf(s, m.Op) // what belongs to the step comes with it
 		v.Keys = answers(s, ask)
 	case run.Wait:
 		v.Act, v.How, v.Caution = "wait", "", ""
