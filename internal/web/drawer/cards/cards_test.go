@@ -126,6 +126,7 @@ func TestAnEmptyStudioOffersAFirstCard(t *testing.T) {
 	home := st.Get("/").Body
 	assert.Contains(t, home, "Paint a first card")
 	assert.Contains(t, home, "Look at a finished card")
+	assert.NotContains(t, home, `role="search"`, "there is nothing to find")
 	a := st.Post("/begin", "with", "painting")
 	require.Equal(t, "/cards/1/colour", a.Path)
 	c := st.Card(1).Card
@@ -138,5 +139,7 @@ func TestAnEmptyStudioOffersAFirstCard(t *testing.T) {
 	assert.Contains(t, st.Get("/cards/1/colour").Body, "These look alike")
 	assert.Len(t, st.Library(t), 2)
 	assert.NotContains(t, st.Get("/shelf").Body, "driftwood")
-	assert.NotContains(t, st.Get("/").Body, "Paint a first card", "there are cards now")
+	home = st.Get("/").Body
+	assert.NotContains(t, home, "Paint a first card", "there are cards now")
+	assert.Contains(t, home, `role="search"`)
 }

@@ -56,7 +56,7 @@ var pages = []Page{
 	}},
 	{ID: "six-cards", Worked: true, Title: "Six at once, into envelopes", Lead: "The same card for six people, in rounds: no waiting, and one list of what to cut.", Parts: []Part{
 		{Title: "Say how many", Steps: []string{
-			"Open a card you have painted before, and go to Order. Say how many copies.",
+			"Open a card you have painted before, and go to Order. Write under *Cards* how many.",
 			"The order goes in rounds now: while one dries, the next gets the same wash, with the same mix and brush in your hand.",
 		}, Shows: &Picture{"six-order", "/cards/2/order", ".controls", "Six cards in rounds"}},
 		{Title: "Cut all of it at once", Steps: []string{
@@ -117,7 +117,7 @@ var pages = []Page{
 	{ID: "order", Title: "Order", Lead: "What to do, in which order, so that nothing bleeds and you wait least.", Parts: []Part{
 		{Says: []string{
 			"Each step says what it waits for. The bound says how fast it could possibly be: more cleverness would not help beyond it.",
-			"Dry by air, by heat, or small by heat and large by air. Say how many copies, and it goes in rounds.",
+			"Dry by air, by heat, or small by heat and large by air. Write under *Cards* how many, and it goes in rounds.",
 			"*From the paper up* says what lies over what, and how the panel is held.",
 		}, Shows: &Picture{"order", "/cards/4/order", ".controls", "Steps by the clock"}},
 	}},
