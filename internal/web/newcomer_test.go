@@ -101,6 +101,7 @@ func TestANewcomersFirstCard(t *testing.T) {
 	w.press("Line")
 	w.Waits(`document.querySelector("form[data-takes-file] input[type=file]")`)
 	w.reach(`document.querySelector("form[data-takes-file] input[type=file]")`)
+	assert.Zero(t, w.scrolled, "what an empty panel needs stands first")
 	w.ChooseFile(`form[data-takes-file] input[type=file]`, "six shapes.png", sixShapes(t))
 	w.Sees("7 cells")
 	w.Sees("as the panel is, since its file does not say")

@@ -2,12 +2,14 @@
 package newcard
 
 import (
+	"cmp"
 	"context"
 	"embed"
 	"errors"
 	"fmt"
 	"net/http"
 	"strings"
+	"time"
 
 	"github.com/go-chi/chi/v5"
 
@@ -150,9 +152,9 @@ func (d *place) createCard(w http.ResponseWriter, r *http.Request) error {
 }
 
 // newCardOf makes the card a form asks for: of a format, of a free size, or
-// starting from what the maker has.
+// starting from what the maker has. Without a name it is called after its day.
 func (p *place) newCardOf(r *http.Request, f *newForm) (*card.Card, error) {
-	c := card.New(f.Name, f.Unit)
+	c := card.New(cmp.Or(f.Name, "Card of "+time.Now().Format("2 January")), f.Unit)
 	set, err := p.Settings(r.Context())
 	if err != nil {
 		return nil, err

@@ -4,6 +4,7 @@ import (
 	"net/http"
 	"net/url"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -56,7 +57,8 @@ func TestFromAPieceOfPaper(t *testing.T) {
 	a = st.Post("/cards", "name", "Half", "unit", "in", "format", "free", "front", "4 1/2 in x 5 1/8 in", "fold", "side")
 	assert.Equal(t, "/cards/1/format", a.Path)
 	assert.Equal(t, "4 1/2 × 5 1/8 in", st.Card(1).Card.Base.Front.With(length.Inches))
-	a = st.Post("/cards", "name", "", "format", "a2", "fold", "side")
-	assert.Equal(t, http.StatusUnprocessableEntity, a.Status)
-	assert.Contains(t, webtest.Message(a.Body), "name")
+	before := time.Now()
+	a = st.Post("/cards", "name", " ", "format", "a2", "fold", "side")
+	assert.Equal(t, "/cards/2/format", a.Path)
+	assert.Contains(t, []string{"Card of " + before.Format("2 January"), "Card of " + time.Now().Format("2 January")}, st.Card(2).Card.Name)
 }
