@@ -7,24 +7,26 @@ import "math"
 // neck spread along it. Of the two banks, the weak one is that which runs away
 // less. [gaps] knows them by name and weighs them.
 const (
-	gapWidth         = iota // mm between the banks
-	widerSpread             // mm, the larger of the two, within wideMM
-	weakNearSpread          // mm, and so on: of the weak bank within nearMM,
-	weakNearArea            // the logarithm of mm²
-	weakNearScore           // see [reach.score]
-	weakWideMean            // mm, within wideMM
-	weakWideSpread          // mm
-	weakWideArea            // the logarithm of mm²
-	weakWideScore           //
-	strongNearSpread        // and of the other one
-	strongNearArea          //
-	strongNearScore         //
-	bestWideScore           // the larger of the two
-	roomBehind              // how many times as far from ink as at the saddle one gets, see [flooding.room]
-	faintInk                // ink left at the lightest place across, see [flooding.faint]
-	smallerArea             // the logarithm of mm², of the smaller basin
-	largerArea              // and of the larger one
-	smallerShape            // the logarithm of the smaller one's area over its squared depth: π for a disc
+	gapWidth    = iota // mm between the banks
+	widerSpread        // mm, the larger of the two, within wideMM
+
+	weakNearSpread // mm, of the weak bank within nearMM
+	weakNearArea   // the logarithm of mm²
+	weakNearScore  // see [reach.score]
+	weakWideMean   // mm, and so on: of the weak bank within wideMM
+	weakWideSpread
+	weakWideArea
+	weakWideScore
+	strongNearSpread // of the other bank
+	strongNearArea
+	strongNearScore
+	bestWideScore // the larger of the two
+
+	roomBehind   // how many times as far from ink as at the saddle one gets, see [flooding.room]
+	faintInk     // ink left at the lightest place across, see [flooding.faint]
+	smallerArea  // the logarithm of mm², of the smaller basin
+	largerArea   // and of the larger one
+	smallerShape // the logarithm of the smaller one's area over its squared depth: that of π for a disc
 	kindsOfEvidence
 )
 
