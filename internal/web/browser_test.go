@@ -29,7 +29,7 @@ func TestTheWholePathOnTheDemo(t *testing.T) {
 	b.Waits(`[...document.querySelectorAll(".thumb img")].every(i => i.complete && i.naturalWidth > 0)`)
 	b.Press("New card")
 	b.Sees("From a piece of paper at hand")
-	b.TypeIn("input[name=name][required]", "Kelp for the counters")
+	b.TypeIn("input[name=name]:not([type=hidden])", "Kelp for the counters")
 	b.Choose("select[name=format]", "a6")
 	b.Press("Make the card")
 	b.Sees("Envelopes it goes into")
@@ -399,7 +399,7 @@ func TestReadingEndsQuietly(t *testing.T) {
 	b := webtest.Browse(t, st.URL)
 	for _, drawing := range []string{"Limpets", "Kelp"} { // found for the first time
 		b.Open("/new")
-		b.TypeIn("input[name=name][required]", "Rock pool")
+		b.TypeIn("input[name=name]:not([type=hidden])", "Rock pool")
 		b.Press("Make the card")
 		b.Sees("From the outside in")
 		b.Key("2")

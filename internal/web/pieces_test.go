@@ -43,7 +43,7 @@ func chooses(b *webtest.Browser, selector, value string) {
 // begun is a card at the Line station, with a first drawing of the library on it.
 func begun(b *webtest.Browser, name, drawing string) {
 	b.Open("/new")
-	b.TypeIn("input[name=name][required]", name)
+	b.TypeIn("input[name=name]:not([type=hidden])", name)
 	b.Press("Make the card")
 	b.Sees("From the outside in")
 	b.Key("2")
