@@ -85,8 +85,7 @@ func passages(path string, dpi float64) (rows [][]string, err error) {
 		return nil, err
 	}
 	drawing, _, _ := strings.Cut(filepath.Base(path), ".")
-	list := func() {
-		cell := trueCells(s, cells)
+	list := func(cell map[int]int) {
 		for _, p := range s.Passages() {
 			a, b := cell[p.A], cell[p.B]
 			if a == 0 || b == 0 {
@@ -99,9 +98,9 @@ func passages(path string, dpi float64) (rows [][]string, err error) {
 			rows = append(rows, row)
 		}
 	}
-	list()
-	rng := rand.New(rand.NewPCG(1, uint64(len(rows))))
 	cell := trueCells(s, cells)
+	list(cell)
+	rng := rand.New(rand.NewPCG(1, uint64(len(rows))))
 	open := map[[2]int]bool{}
 	for _, p := range s.Passages() {
 		border := [2]int{min(p.A, p.B), max(p.A, p.B)}
@@ -112,7 +111,7 @@ func passages(path string, dpi float64) (rows [][]string, err error) {
 			s.Join(p.A, p.B)
 		}
 	}
-	list()
+	list(trueCells(s, cells))
 	return rows, nil
 }
 
