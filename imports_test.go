@@ -56,7 +56,7 @@ var rooms = map[string][]string{
 	"core/change":               {"core/card", "core/fold", "core/joint", "core/length", "core/lineart", "core/mask", "core/mount", "core/nest", "core/panel", "core/pigment", "core/shelf", "core/wording"},
 	"core/proof":                {"core/lineart", "core/pigment", "core/shelf"},
 	"core/ink":                  {"core/drying", "core/proof", "core/shelf", "core/wording"},
-	"core/steps":                {"core/card", "core/cover", "core/drying", "core/learned", "core/lineart", "core/mask", "core/mount", "core/order", "core/order/solver", "core/panel", "core/pigment", "core/school", "core/settings", "core/shelf", "core/wording"},
+	"core/steps":                {"core/card", "core/cover", "core/drying", "core/learned", "core/length", "core/lineart", "core/mask", "core/mount", "core/order", "core/order/solver", "core/panel", "core/pigment", "core/school", "core/settings", "core/shelf", "core/wording"},
 	"core/wash":                 {"core/drying", "core/lineart", "core/parallel", "core/pigment"},
 	"core/shading":              {"core/lineart"},
 	"core/paint":                {"core/card", "core/drying", "core/lineart", "core/order", "core/panel", "core/pigment", "core/school", "core/shading", "core/shelf", "core/steps", "core/wash"},
@@ -65,8 +65,8 @@ var rooms = map[string][]string{
 	"core/plan":                 {"core/card", "core/mask", "core/order", "core/panel", "core/steps"},
 	"core/plan/plancheck":       {},
 	"core/guide":                {"core/cutting", "core/lineart"},
-	"core/keeping":              {"core/card", "core/change", "core/cover", "core/drying", "core/mask", "core/order", "core/order/solver", "core/panel", "core/pigment", "core/reserve", "core/shelf", "core/steps"},
-	"core/reserve":              {"core/cover", "core/mask"},
+	"core/keeping":              {"core/card", "core/change", "core/cover", "core/drying", "core/length", "core/mask", "core/order", "core/order/solver", "core/panel", "core/pigment", "core/reserve", "core/shelf", "core/steps"},
+	"core/reserve":              {"core/cover", "core/length", "core/mask"},
 	"core/advice":               {"core/card", "core/change", "core/drying", "core/fold", "core/ink", "core/joint", "core/keeping", "core/length", "core/lineart", "core/mask", "core/mount", "core/nest", "core/panel", "core/pigment", "core/proof", "core/school", "core/shelf", "core/steps", "core/wording"},
 
 	".":                 {}, // the release: its version and its news

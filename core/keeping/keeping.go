@@ -167,7 +167,7 @@ const (
 func (d *Desk) caseOf(b *panel.Board, r *panel.Reserve) reserve.Case {
 	size := b.Card.PanelSize()
 	w, h := size.W.MM(), size.H.MM()
-	c := reserve.Case{Shape: b.Shape(r), Front: min(w, h), Along: max(w, h), Pace: d.Bench.Pace, Lifts: -1, GroundMM2: w * h, Keeps: r.Under != ""}
+	c := reserve.Case{Shape: b.Shape(r), Unit: b.Card.Unit, Front: min(w, h), Along: max(w, h), Pace: d.Bench.Pace, Lifts: -1, GroundMM2: w * h, Keeps: r.Under != ""}
 	paper := b.Card.PaperFacts()
 	c.Pulp, c.Rough = paper.Surface == drying.Pulp, paper.Texture == shelf.Rough
 	c.Fill = steps.BrushFor(min(w, h)/2, d.Bench.Brushes).Belly

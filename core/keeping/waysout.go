@@ -10,6 +10,7 @@ import (
 	"chromaqua/core/change"
 	"chromaqua/core/cover"
 	"chromaqua/core/drying"
+	"chromaqua/core/length"
 	"chromaqua/core/mask"
 	"chromaqua/core/panel"
 	"chromaqua/core/shelf"
@@ -51,7 +52,7 @@ func WaysOut(b *panel.Board, f *Front, bench steps.Bench) (out []WayOut) {
 	if c, ok := cover.Divide(f.Region); ok {
 		first, second := cover.Find(&c.Halves[0], hand, f.Open/4), cover.Find(&c.Halves[1], hand, f.Open/4)
 		out = append(out, WayOut{
-			Label: "Divide it", Says: fmt.Sprintf("lay each half by itself; the seam crosses %.0f mm of wash, the rest goes under what is drawn", c.WashMM),
+			Label: "Divide it", Says: fmt.Sprintf("lay each half by itself; the seam crosses %s of wash, the rest goes under what is drawn", length.FromMM(c.WashMM).Near(b.Card.Unit)),
 			Rho: cover.WaitOf(max(first.Wait, second.Wait), f.Open), More: first.Total + second.Total - f.Sweep.Total, Cut: c.Path,
 		})
 	}

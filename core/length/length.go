@@ -112,13 +112,18 @@ func (l Length) In(u Unit) string {
 }
 
 // Near prints the mark on the maker's ruler nearest to l, with the unit: for
-// what is looked at, not cut.
+// what is looked at, not cut. What is nearer to nothing than to the first mark
+// is under it.
 func (l Length) Near(u Unit) string {
 	mark := Sixteenth
 	if u == Millimetres {
 		mark = Millimetre / 2
 	}
-	return ((l + mark/2) / mark * mark).With(u)
+	near := (l + mark/2) / mark * mark
+	if near == 0 && l > 0 {
+		return "under " + mark.With(u)
+	}
+	return near.With(u)
 }
 
 // Near prints the marks nearest to both sides: "6 3/8 × 4 1/2 in".

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"chromaqua/core/drying"
+	"chromaqua/core/length"
 	"chromaqua/core/mask"
 	"chromaqua/core/pigment"
 )
@@ -71,7 +72,7 @@ func (m *maker) of(factor func() float64) Case {
 	if m.pulp {
 		surface = drying.Pulp
 	}
-	c := Case{
+	c := Case{Unit: length.Millimetres,
 		Shape:     mask.Shape{Pieces: m.pieces, MM2: m.mm2 * factor(), EdgeMM: m.edge * factor(), Straight: m.straight, Runs: m.runs, Widest: m.widest * factor(), Narrow: m.narrow * factor()},
 		GroundMM2: m.ground * factor(), Front: 96, Along: 128, Fill: 19, Pace: 2, Dry: m.dry, Pulp: m.pulp, Lifts: lifts,
 		Chance: m.chance, Stamp: m.stamp, Stencilled: m.stencil, Taped: m.taped, Keeps: m.keeps,
@@ -153,6 +154,19 @@ func TestFluidOnPulp(t *testing.T) {
 	c := m.of(exactly)
 	c.Lifts = 1
 	assert.NotEqual(t, mask.Fluid, Compare(c)[0].Way, "it tore every time")
+}
+
+// Lengths are told as they stand on the maker's ruler.
+func TestReasonsAreInTheMakersUnit(t *testing.T) {
+	c := Case{Shape: mask.Shape{EdgeMM: 254, Straight: 127, Runs: 4, Narrow: 20, MM2: 4000, Pieces: 1}, GroundMM2: 9000, Open: time.Hour, Fill: 19, Pace: 1}
+	for unit, want := range map[length.Unit][2]string{
+		length.Millimetres: {"254 mm to cut in along, 127 mm of it straight, which no free hand keeps", "127 mm of it are straight; 127 mm are cut in along"},
+		length.Inches:      {"10 in to cut in along, 5 in of it straight, which no free hand keeps", "5 in of it are straight; 5 in are cut in along"},
+	} {
+		c.Unit = unit
+		assert.Equal(t, want[0], c.option(mask.Round).Reason)
+		assert.Equal(t, want[1], c.option(mask.Tape).Reason)
+	}
 }
 
 // How near opaque white has to come to what is wanted, ΔE00, and how often it is put on at

@@ -14,12 +14,14 @@ import (
 	"time"
 
 	"chromaqua/core/cover"
+	"chromaqua/core/length"
 	"chromaqua/core/mask"
 )
 
 // A Case is one thing that is kept, and what it is kept from.
 type Case struct {
 	mask.Shape
+	Unit length.Unit // reasons are told in
 
 	GroundMM2    float64 // of the wash it is kept from
 	Front, Along float64 // mm, how wide that is laid, and how far it is led
@@ -123,6 +125,9 @@ func Either(all []Option) int {
 	return n
 }
 
+// near words a length as the maker's ruler has it.
+func (c *Case) near(mm float64) string { return length.FromMM(mm).Near(c.Unit) }
+
 func (c *Case) option(w mask.Way) Option {
 	switch w {
 	case mask.Round:
@@ -165,14 +170,14 @@ func (c *Case) round() Option {
 	crook := 1 - math.Exp(-c.Straight/1500)
 	share := min(1, c.EdgeMM*3/c.GroundMM2)
 	o := Option{HandsOn: hands, Risk: spoilt(hardEdge(rho), slip, tooSmall(c.Narrow, 0.8, 2.4), crook, 0.25*ramp(share, 0.25, 0.8), 0.01)}
-	o.Reason = fmt.Sprintf("%.0f mm to cut in along", c.EdgeMM)
+	o.Reason = c.near(c.EdgeMM) + " to cut in along"
 	switch {
 	case c.Narrow < 1.2:
 		o.Reason += "; it is too fine for a brush to go round"
 	case rho > 0.8:
 		o.Reason += ", so that the wash’s edge dries before it is met"
 	case crook > 0.08:
-		o.Reason += fmt.Sprintf(", %.0f of them straight, which no free hand keeps", c.Straight)
+		o.Reason += ", " + c.near(c.Straight) + " of it straight, which no free hand keeps"
 	case share > 0.5:
 		o.Reason += ": the wash is laid in bits"
 	default:
@@ -242,13 +247,13 @@ func (c *Case) tape() Option {
 		tear = 0.05
 	}
 	o := Option{HandsOn: hands + t.Lay + t.Off, Waiting: 3 * time.Minute, Risk: spoilt(seep, tear, slip, hardEdge(c.waits(curved)), 0.95*ramp(curved/c.EdgeMM, 0.6, 0.9))}
-	o.Reason = fmt.Sprintf("%.0f mm of it are straight", c.Straight)
+	o.Reason = c.near(c.Straight) + " of it are straight"
 	if c.Taped {
 		o.Waiting = 0
 		o.Reason += ", and the tape lies there anyway"
 	}
 	if curved > 0 {
-		o.Reason += fmt.Sprintf("; %.0f mm are cut in along", curved)
+		o.Reason += "; " + c.near(curved) + " are cut in along"
 	}
 	return o
 }

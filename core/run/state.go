@@ -168,6 +168,17 @@ func (s *State) skip(op int, t order.Seconds) {
 	}
 }
 
+// Ahead are the operations of a card that may have been done before the run began, and of
+// which nothing was told yet.
+func (s *State) Ahead(card int) (out []int) {
+	for op := range s.Ops {
+		if o := &s.Ops[op]; o.Card == card && o.Step.Ahead && s.coats[op] == nil {
+			out = append(out, op)
+		}
+	}
+	return out
+}
+
 // unmask skips the taking off of a mask that was not laid.
 func (s *State) unmask(op int, t order.Seconds) {
 	if o := &s.Ops[op]; s.In.Ops[op].Kind == order.Mask {

@@ -49,7 +49,7 @@ func (c *task) before() {
 		c.onSheetOf(lead)
 		return
 	}
-	last := -1
+	last, first := -1, len(c.steps)
 	then := func(id int) {
 		if last >= 0 {
 			c.after(last, id, waitFor(handling, handling))
@@ -73,6 +73,7 @@ func (c *task) before() {
 		then(c.press("Press "+c.the()+" in its folder", "Before it is taped down, and before any paint."))
 	}
 	c.makeLine(impressions, last)
+	c.ahead(first)
 	if onBlock || hold.How == card.Positioner || c.unpainted() && last >= 0 {
 		c.taped = last
 		return
@@ -100,12 +101,21 @@ func (c *task) unpainted() bool {
 
 // onSheetOf puts the early line of a piece on the sheet that another has cut and holds.
 func (c *task) onSheetOf(lead *task) {
+	first := len(c.steps)
 	c.cut, c.taped = lead.cut, lead.taped
 	c.makeLine(c.impressionsAt(early), max(lead.cut, -1))
+	c.ahead(first)
 	for _, line := range c.lines {
 		if line != lead.taped && lead.taped != lead.cut {
 			c.after(line, lead.taped, waitFor(handling, theLine))
 		}
+	}
+}
+
+// ahead marks steps, from one on, as what may have been done long before.
+func (c *task) ahead(first int) {
+	for i := range c.steps[first:] {
+		c.steps[first+i].Ahead = true
 	}
 }
 

@@ -8,6 +8,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/drying"
+	"chromaqua/core/length"
 	"chromaqua/core/mask"
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
@@ -85,7 +86,7 @@ func (c *task) layMask(r *panel.Reserve) {
 		}
 	}
 	if s := c.board.Shape(r); r.Way == mask.Tape && s.EdgeMM-s.Straight > mask.LeastTape {
-		lay.Detail = sentence(lay.Detail, fmt.Sprintf("Where it is not straight, some %.0f mm, trim the tape round it with a light blade, or cut in along there with the brush.", s.EdgeMM-s.Straight))
+		lay.Detail = sentence(lay.Detail, fmt.Sprintf("Where it is not straight, %s of it, trim the tape round it with a light blade, or cut in along there with the brush.", length.FromMM(s.EdgeMM-s.Straight).Near(c.doc.Unit)))
 	}
 	kind := order.Kind("cover") // what heat does not harm
 	if !f.Heat {

@@ -242,9 +242,16 @@ func (b *Benches) show(ctx context.Context, o *bench) (*View, error) {
 // again is how soon a second press of Done is taken for the same one.
 const again = 500 * time.Millisecond
 
+// Ahead is told where all of a card that may be done long before was: each such step then
+// counts as left out.
+const Ahead run.Kind = "ahead"
+
 // Tell tells what has happened. What cannot be is refused; what was told already counts
 // once.
 func (b *Benches) Tell(ctx context.Context, id int64, e run.Event) error {
+	if e.Kind == Ahead {
+		return b.ahead(ctx, id, e)
+	}
 	o, err := b.of(ctx, id)
 	if err != nil {
 		return err
@@ -291,6 +298,21 @@ func (b *Benches) Tell(ctx context.Context, id int64, e run.Event) error {
 		}
 	}
 	b.call(id)
+	return nil
+}
+
+// ahead leaves out what of a card was done before the run began.
+func (b *Benches) ahead(ctx context.Context, id int64, e run.Event) error {
+	v, err := b.Show(ctx, id)
+	if err != nil {
+		return err
+	}
+	for _, op := range v.State.Ahead(e.Card) {
+		out := run.Event{Kind: run.Skipped, Card: e.Card, Step: v.State.Ops[op].Key, Once: fmt.Sprintf("%s-%d", e.Once, op)}
+		if err := b.Tell(ctx, id, out); err != nil {
+			return err
+		}
+	}
 	return nil
 }
 

@@ -389,11 +389,7 @@ type Ahead struct {
 
 // cellSize words the size of a cell.
 func cellSize(c lineart.Cell, u length.Unit) string {
-	across := fmt.Sprintf("%.1f mm", 2*c.InscribedMM)
-	if u == length.Inches {
-		across = length.FromMM(2 * c.InscribedMM).Near(u)
-	}
-	return page.AreaWords(c.AreaMM2, u) + ", " + across + " across at most"
+	return page.AreaWords(c.AreaMM2, u) + ", " + length.FromMM(2*c.InscribedMM).Near(u) + " across at most"
 }
 
 // Colours sets the custom properties a tone is drawn with.

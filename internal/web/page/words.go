@@ -113,8 +113,13 @@ func CellList(cells []int) string { return wording.Numbers(cells, " ") }
 
 // AreaWords words an area.
 func AreaWords(mm2 float64, u length.Unit) string {
-	if u == length.Inches {
-		return fmt.Sprintf("%.2f sq in", mm2/645.16)
+	switch in2 := mm2 / 645.16; {
+	case u == length.Inches && in2 < 0.01:
+		return "under 0.01 sq in"
+	case u == length.Inches:
+		return fmt.Sprintf("%.2f sq in", in2)
+	case mm2 < 1:
+		return "under 1 mm²"
 	}
 	return fmt.Sprintf("%.0f mm²", mm2)
 }

@@ -109,6 +109,35 @@ func TestPressesCountOnce(t *testing.T) {
 	assert.Equal(t, "Make the line", says(back))
 }
 
+// A panel that was stamped before the bench was opened is not stamped again: one press
+// leaves out all that lies before the board, each step of which may be taken back.
+func TestStampedAlready(t *testing.T) {
+	st, at := begun(t, "card", "4")
+	page := st.Get(at)
+	require.Contains(t, page.Body, "up to: Make the line")
+	next := press(st, page, "a")
+	assert.Equal(t, "Tape the panel to its board", says(next), "no ink has to dry")
+	assert.NotContains(t, next.Body, `data-key="a"`)
+	assert.Equal(t, says(next), says(press(st, page, "a")), "sent again")
+	for _, e := range events(t, st, 3)[1:] {
+		assert.Equal(t, run.Skipped, e.Kind)
+	}
+	back := press(st, next, "mod+z")
+	assert.Equal(t, "Make the line", says(back))
+	assert.NotContains(t, back.Body, `data-key="a"`, "one step is told by Done")
+	assert.Equal(t, "Cut the panel and lay it in the positioner", says(press(st, back, "mod+z")))
+}
+
+// Of several cards only those are left out that were made.
+func TestOneOfTwoIsStampedAlready(t *testing.T) {
+	st, at := begun(t, "card", "4", "card", "4")
+	next := press(st, st.Get(at), "a")
+	assert.NotContains(t, says(next), "line")
+	all := events(t, st, 3)
+	assert.Equal(t, all[1].Card, all[2].Card)
+	assert.Contains(t, next.Body, `data-key="a"`, "the other card is asked of by itself")
+}
+
 // What cannot be is refused, says why, and changes nothing.
 func TestNonsenseIsRefused(t *testing.T) {
 	st, at := begun(t, "card", "4")

@@ -51,7 +51,7 @@ var pages = []Page{
 		}},
 		{Title: "Paint it", Steps: []string{
 			"Order shows the sky first, then lifting the mask, then the subject. Touch a cell at a minute with *Touch* to see what would come of a hand that slips.",
-			"At the live bench press the step when it is done; say when it is dry, and the program learns how fast your paper is.",
+			"At the live bench press *All this is done already* first, since the panel is cut and stamped. Then press each step when it is done; say when it is dry, and the program learns how fast your paper is.",
 		}, Shows: &Picture{"night-order", "/cards/3/order", ".boardside", "The board at any minute"}},
 	}},
 	{ID: "six-cards", Worked: true, Title: "Six at once, into envelopes", Lead: "The same card for six people, in rounds: no waiting, and one list of what to cut.", Parts: []Part{

@@ -29,7 +29,7 @@ type drawing struct {
 	FrontSize    length.Size
 	PanelSize    length.Size
 	Rings        []ringBox // within the front
-	Captions     []caption
+	Captions     []string  // lines under the drawing
 	Masked       board.Box // of the panel within its masked border; W is 0 without one
 	Words        []board.Box
 	Unit         length.Unit
@@ -42,16 +42,12 @@ type faceView struct {
 	Box board.Box
 }
 
-// caption is a line of text under the drawing.
-type caption struct {
-	Text string
-	Y    float64
+func (v *drawing) caption(format string, of ...any) {
+	v.Captions = append(v.Captions, fmt.Sprintf(format, of...))
 }
 
-func (v *drawing) caption(format string, of ...any) {
-	at := max(v.Blank.H, v.Front.H) + (4+1.4*float64(len(v.Captions)))*v.Text
-	v.Captions = append(v.Captions, caption{fmt.Sprintf(format, of...), at})
-}
+// Foot is where the sizes of the faces stand, under which captions follow.
+func (v *drawing) Foot() float64 { return max(v.Blank.H, v.Front.H) + 2.5*v.Text }
 
 // ringBox is a ring as drawn.
 type ringBox struct {
@@ -106,7 +102,7 @@ func drawingOf(l *desk.Laid) drawing {
 		v.View.W += v.Front.W + 3*v.Text
 	}
 	v.drawRings(l)
-	v.View.H = v.Captions[len(v.Captions)-1].Y + v.Text - v.View.Y
+	v.View.H = v.Foot() + (1+1.4*float64(len(v.Captions)))*v.Text - v.View.Y
 	if c.Line() != nil {
 		v.PictureURL = fmt.Sprintf("%s?v=%d", page.CardAddress(l.Rev.Address(), "panel.svg"), l.Rev.Seq)
 	}
