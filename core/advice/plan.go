@@ -7,6 +7,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/change"
 	"chromaqua/core/drying"
+	"chromaqua/core/length"
 	"chromaqua/core/mask"
 	"chromaqua/core/school"
 	"chromaqua/core/steps"
@@ -53,7 +54,7 @@ func heatOnGloss(f Facts) []Watch {
 	if f.Card.Drying != card.Heat {
 		return nil
 	}
-	limit := f.Plan.Bench.HeatCM2
+	limit := 100 * f.Plan.Bench.HeatCM2 // mm²
 	var hot []int
 	worst := 0.0
 	for i := range f.Plan.Steps {
@@ -62,8 +63,8 @@ func heatOnGloss(f Facts) []Watch {
 			continue
 		}
 		for _, id := range s.Cells {
-			if cm2 := f.Board.Part(id).AreaMM2 / 100; cm2 > limit {
-				hot, worst = append(hot, id), max(worst, cm2)
+			if mm2 := f.Board.Part(id).AreaMM2; mm2 > limit {
+				hot, worst = append(hot, id), max(worst, mm2)
 			}
 		}
 	}
@@ -74,8 +75,8 @@ func heatOnGloss(f Facts) []Watch {
 	room := f.Card.Room
 	return []Watch{{
 		Severity: Mind, Cells: slices.Compact(hot),
-		What: fmt.Sprintf("A wet wash of %.0f cm² is to be dried with the heat tool.", worst),
-		Why:  fmt.Sprintf("On more than %.0f cm² it warps the sheet and blows blooms into what still shines. Large washes are better left to the air.", limit),
-		ways: []Fix{{Label: "Dry small ones by heat, big ones by air", Change: change.Drying{Drying: card.Mixed, Celsius: change.Number(room.Celsius), Humidity: change.Number(100 * room.Humidity)}}},
+		What: fmt.Sprintf("A wet wash of %s is to be dried with the heat tool.", length.Area(worst, f.Card.Unit)),
+		Why:  fmt.Sprintf("On more than %s it warps the sheet and blows blooms into what still shines. Large washes are better left to the air.", length.Area(limit, f.Card.Unit)),
+		ways: []Fix{{Label: "Dry small ones by heat, big ones by air", Change: change.Drying{Drying: card.Mixed, Celsius: change.Temperature(room.Celsius), Humidity: change.Number(100 * room.Humidity)}}},
 	}}
 }

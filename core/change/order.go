@@ -25,7 +25,7 @@ func (c Copies) Do(on *card.Card) (Done, error) {
 // is left open.
 type Drying struct {
 	Drying   card.Drying `json:"drying"`
-	Celsius  Number      `json:"celsius" words:"temperature"`
+	Celsius  Temperature `json:"celsius" words:"temperature"`
 	Humidity Number      `json:"humidity"` // %
 	Copies   *int        `json:"copies,omitempty" words:"how many cards, 1 to 200"`
 }

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"chromaqua/core/card"
+	"chromaqua/core/drying"
 	"chromaqua/core/length"
 	"chromaqua/core/lineart"
 	"chromaqua/core/shelf"
@@ -51,6 +52,16 @@ type Number float64
 func (n *Number) UnmarshalText(text []byte) error {
 	v, err := ParseNumber(string(text))
 	*n = Number(v)
+	return err
+}
+
+// Temperature is that of a room, °C, as the maker types it in either scale.
+type Temperature float64
+
+// UnmarshalText reads one.
+func (t *Temperature) UnmarshalText(text []byte) error {
+	v, err := drying.ParseTemperature(string(text))
+	*t = Temperature(v)
 	return err
 }
 

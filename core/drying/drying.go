@@ -45,11 +45,14 @@ type Room struct {
 // StillRoom is the room estimates are anchored in.
 var StillRoom = Room{Celsius: 21, Humidity: 0.5, Air: 0.1}
 
+// A room is so cold and so warm, °C.
+const coldest, warmest = 5.0, 45.0
+
 // Check reports a room nobody paints in.
 func (r Room) Check() error {
 	switch {
-	case !(r.Celsius >= 5 && r.Celsius <= 45):
-		return fmt.Errorf("a room of %g °C is outside 5 to 45 °C", r.Celsius)
+	case !(r.Celsius >= coldest && r.Celsius <= warmest):
+		return fmt.Errorf("a room of %s is outside %g to %g °C, 41 to 113 °F", Celsius.Say(r.Celsius), coldest, warmest)
 	case !(r.Humidity >= 0.05 && r.Humidity <= 0.95):
 		return fmt.Errorf("a humidity of %g %% is outside 5 to 95 %%", 100*r.Humidity)
 	case !(r.Air >= 0 && r.Air <= 5):

@@ -131,6 +131,25 @@ func (s Size) Near(u Unit) string {
 	return strings.TrimSuffix(s.W.Near(u), " "+u.String()) + " × " + s.H.Near(u)
 }
 
+// Area words an area for one who measures in unit u: "0.31 sq in", "26 cm²". What is hardly
+// anything is under the least that is told.
+func Area(mm2 float64, u Unit) string {
+	switch in2 := mm2 / (Inch.MM() * Inch.MM()); {
+	case u == Millimetres && mm2 < 1:
+		return "under 1 mm²"
+	case u == Millimetres && mm2 < 1000:
+		return fmt.Sprintf("%.0f mm²", mm2)
+	case u == Millimetres:
+		return fmt.Sprintf("%.0f cm²", mm2/100)
+	case in2 < 0.01:
+		return "under 0.01 sq in"
+	case in2 < 1:
+		return fmt.Sprintf("%.2f sq in", in2)
+	default:
+		return fmt.Sprintf("%.1f sq in", in2)
+	}
+}
+
 // Typed prints l as it may be typed again, without the unit's name: as In does
 // where that is exact, else as a decimal number close by.
 func (l Length) Typed(u Unit) string {

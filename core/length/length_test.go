@@ -133,6 +133,11 @@ func TestNearAndTyped(t *testing.T) {
 	assert.Equal(t, "under 1/16 in", length.FromMM(0.5).Near(length.Inches), "it is not nothing")
 	assert.Equal(t, "under 0.5 mm", length.FromMM(0.2).Near(length.Millimetres))
 	assert.Equal(t, "0 in", length.Length(0).Near(length.Inches))
+	for mm2, want := range map[float64][2]string{
+		0.4: {"under 0.01 sq in", "under 1 mm²"}, 200: {"0.31 sq in", "200 mm²"}, 2500: {"3.9 sq in", "25 cm²"},
+	} {
+		assert.Equal(t, want, [2]string{length.Area(mm2, length.Inches), length.Area(mm2, length.Millimetres)})
+	}
 	assert.Equal(t, "4 1/4", (17 * length.Inch / 4).Typed(length.Inches))
 	assert.Equal(t, "6.378", c6.W.Typed(length.Inches))
 	assert.Equal(t, "107.95", (17 * length.Inch / 4).Typed(length.Millimetres))

@@ -99,9 +99,9 @@ func Of(seed uint64) *Exercise {
 }
 
 // Says says what lies on the desk.
-func (e *Exercise) Says() string {
+func (e *Exercise) Says(in drying.Degrees) string {
 	size := map[float64]string{100: "a petal", 900: "a thumb's length", 7500: "a hand's width"}[e.MM2]
-	return fmt.Sprintf("%s of %s, %.0f °C and %.0f %%, shown %.0f times faster", size, e.Paper, e.Room.Celsius, 100*e.Room.Humidity, e.Speed)
+	return fmt.Sprintf("%s of %s, %s and %.0f %%, shown %.0f times faster", size, e.Paper, in.Say(e.Room.Celsius), 100*e.Room.Humidity, e.Speed)
 }
 
 // Share is the share of water that is left at a moment as it is shown, of what was laid.

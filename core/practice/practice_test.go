@@ -15,7 +15,7 @@ import (
 func ExampleExercise_Judge() {
 	e := practice.Of(4)
 	fmt.Println(e.Asks)
-	fmt.Println(e.Says())
+	fmt.Println(e.Says(drying.Celsius))
 	r := e.Judge(e.Ends[3] + time.Second)
 	fmt.Println(r.Stage, r.Good, r.Says)
 	// Output:

@@ -12,6 +12,7 @@ import (
 	"unicode"
 	"unicode/utf8"
 
+	"chromaqua/core/drying"
 	"chromaqua/core/school"
 )
 
@@ -41,6 +42,8 @@ type Settings struct {
 	Rack    int     `json:"rack"`     // wet cards that find room beside the one being painted
 
 	Maker string `json:"maker,omitempty"` // the name on labels; "" for none
+
+	Degrees drying.Degrees `json:"degrees,omitempty"` // temperatures are told in
 
 	Sensor string `json:"sensor,omitempty"` // where the room is read: the address of a sensor, or [SimulatedSensor]; "" nowhere
 
@@ -78,7 +81,9 @@ const SimulatedSensor = "simulated"
 
 // Default is what holds until the maker says otherwise: makers take about twice as
 // long as a quick hand, and heat warps what is larger than a playing-card corner.
-func Default() Settings { return Settings{Pace: 2, Hand: Right, HeatCM2: 25, Rack: 11} }
+func Default() Settings {
+	return Settings{Pace: 2, Hand: Right, HeatCM2: 25, Rack: 11}
+}
 
 // Check reports the first thing wrong, in words that say what to do.
 func (s Settings) Check() error {
@@ -89,6 +94,8 @@ func (s Settings) Check() error {
 		return fmt.Errorf("%.20q is no hand; use right or left", string(s.Hand))
 	case !(s.HeatCM2 >= 0 && s.HeatCM2 <= MaxHeatCM2):
 		return fmt.Errorf("the largest patch to heat is 0 to %g cm²", MaxHeatCM2)
+	case s.Degrees != drying.Celsius && s.Degrees != drying.Fahrenheit:
+		return fmt.Errorf("%.20q is no scale of temperatures; leave it out for °C, or use fahrenheit", string(s.Degrees))
 	case s.Rack < 0 || s.Rack > MaxRack:
 		return fmt.Errorf("a rack holds 0 to %d wet cards", MaxRack)
 	}

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"chromaqua/core/card"
+	"chromaqua/core/length"
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
 	"chromaqua/core/wording"
@@ -177,13 +178,13 @@ func washesOf(n int) string {
 }
 
 // DryingNote says what the way a card dries does to it; heatCM2 is the largest wet
-// patch that may be heated, cm².
-func DryingNote(d card.Drying, heatCM2 float64) string {
+// patch that may be heated, cm², told in a unit.
+func DryingNote(d card.Drying, heatCM2 float64, u length.Unit) string {
 	switch d {
 	case card.Air:
 		return "Air drying stays flatter and softer."
 	case card.Mixed:
-		return fmt.Sprintf("Wet patches up to %.0f cm² may be heated; what is larger dries by air, since heat warps and blooms it.", heatCM2)
+		return fmt.Sprintf("Wet patches up to %s may be heated; what is larger dries by air, since heat warps and blooms it.", length.Area(100*heatCM2, u))
 	}
 	return "Heat is quick; it warps and blooms big wet patches."
 }

@@ -29,11 +29,11 @@ const (
 	feltPercent = 2.0
 )
 
-// Room tells what the maker reads off, in °C and %.
+// Room tells what the maker reads off: the temperature in either scale, and %.
 func (b *Benches) Room(ctx context.Context, id int64, celsius, humidity, once string) error {
-	c, err := number(celsius)
+	c, err := drying.ParseTemperature(celsius)
 	if err != nil {
-		return desk.Refuse(fmt.Errorf("temperature: %w", err))
+		return desk.Refuse(err)
 	}
 	h, err := number(humidity)
 	if err != nil {

@@ -142,8 +142,8 @@ func (d *doc) cutAndMix() {
 	c, p := d.card(), d.pdf
 	p.AddPage()
 	d.heading(c.Name, 24)
-	d.text(fmt.Sprintf("In all %s, of which hands on %s; the rest is drying. Room %.0f °C, %.0f %% humidity, drying %s. %s",
-		minutes(d.Schedule.Makespan), minutes(d.Schedule.HandsOn(d.Plan.Instance)), c.Room.Celsius, c.Room.Humidity*100, dryingWords[c.Drying], d.Plan.Basis()))
+	d.text(fmt.Sprintf("In all %s, of which hands on %s; the rest is drying. Room %s humidity, drying %s. %s",
+		minutes(d.Schedule.Makespan), minutes(d.Schedule.HandsOn(d.Plan.Instance)), c.Room.Told(d.Plan.Bench.Degrees), dryingWords[c.Drying], d.Plan.Basis()))
 	for _, n := range d.Plan.Notes {
 		d.text("Mind: " + n.What + " " + n.Why)
 	}

@@ -389,7 +389,7 @@ type Ahead struct {
 
 // cellSize words the size of a cell.
 func cellSize(c lineart.Cell, u length.Unit) string {
-	return page.AreaWords(c.AreaMM2, u) + ", " + length.FromMM(2*c.InscribedMM).Near(u) + " across at most"
+	return length.Area(c.AreaMM2, u) + ", " + length.FromMM(2*c.InscribedMM).Near(u) + " across at most"
 }
 
 // Colours sets the custom properties a tone is drawn with.

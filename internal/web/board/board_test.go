@@ -25,7 +25,7 @@ func TestRulers(t *testing.T) {
 
 func TestWordsForCells(t *testing.T) {
 	c := lineart.Cell{AreaMM2: 645.16, InscribedMM: 12.7}
-	assert.Equal(t, "1.00 sq in, 1 in across at most", cellSize(c, length.Inches))
+	assert.Equal(t, "1.0 sq in, 1 in across at most", cellSize(c, length.Inches))
 	assert.Equal(t, "645 mm², 25.5 mm across at most", cellSize(c, length.Millimetres))
 	speck := lineart.Cell{AreaMM2: 0.2, InscribedMM: 0.2}
 	assert.Equal(t, "under 0.01 sq in, under 1/16 in across at most", cellSize(speck, length.Inches))

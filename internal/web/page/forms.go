@@ -37,6 +37,7 @@ var decoder = func() *form.Decoder {
 	d.RegisterCustomTypeFunc(func(v []string) (any, error) { return v[0] == "true" || v[0] == "yes", nil }, false)
 	d.RegisterCustomTypeFunc(func(v []string) (any, error) { return change.ParseNumber(v[0]) }, 0.0)
 	d.RegisterCustomTypeFunc(readText[change.Number], change.Number(0))
+	d.RegisterCustomTypeFunc(readText[change.Temperature], change.Temperature(0))
 	d.RegisterCustomTypeFunc(readText[change.Material], change.Material{})
 	return d
 }()

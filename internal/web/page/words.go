@@ -111,19 +111,6 @@ func MM(v float64) string { return strconv.FormatFloat(v, 'f', 2, 64) }
 // CellList prints numbers of cells for the board to light up.
 func CellList(cells []int) string { return wording.Numbers(cells, " ") }
 
-// AreaWords words an area.
-func AreaWords(mm2 float64, u length.Unit) string {
-	switch in2 := mm2 / 645.16; {
-	case u == length.Inches && in2 < 0.01:
-		return "under 0.01 sq in"
-	case u == length.Inches:
-		return fmt.Sprintf("%.2f sq in", in2)
-	case mm2 < 1:
-		return "under 1 mm²"
-	}
-	return fmt.Sprintf("%.0f mm²", mm2)
-}
-
 // PlainNumber writes a number as it is typed.
 func PlainNumber(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
 

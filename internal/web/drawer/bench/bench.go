@@ -13,6 +13,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"chromaqua/core/card"
+	"chromaqua/core/drying"
 	"chromaqua/core/run"
 	"chromaqua/core/shelf"
 	"chromaqua/core/wording"
@@ -71,6 +72,7 @@ type listView struct {
 	Once        string
 	Cards       []*store.Revision
 	Rack        int
+	Degrees     drying.Degrees
 	Chosen      int64 // the card it was asked for
 }
 
@@ -122,7 +124,7 @@ func (d *place) showList(w http.ResponseWriter, r *http.Request, status int, mes
 	if err != nil {
 		return err
 	}
-	v.Rack = set.Settings.Rack
+	v.Rack, v.Degrees = set.Settings.Rack, set.Settings.Degrees
 	v.Chosen, _ = strconv.ParseInt(r.URL.Query().Get("card"), 10, 64) // none where it is none
 	d.Render(w, r, status, "benches.html", v)
 	return nil

@@ -146,7 +146,7 @@ func TestNonsenseIsRefused(t *testing.T) {
 		"no longer in the plan":              {"kind", "done", "step", "panel.0/wash/a77/w9/1"},
 		"There is no card 7":                 {"kind", "paused", "card", "6"},
 		"is on no bench":                     {"kind", "paused", "card", "600"},
-		"Temperature: write a number":        {"kind", "room", "celsius", "warm", "humidity", "50"},
+		"21 °C or 70 °F":                     {"kind", "room", "celsius", "warm", "humidity", "50"},
 		"look at the thermometer again":      {"kind", "room", "celsius", "451", "humidity", "50"},
 		"is no remedy":                       {"kind", "repaired", "step", "x", "fix", "all/of/it"},
 	} {
@@ -232,7 +232,7 @@ func TestTheRoomSensor(t *testing.T) {
 	assert.Equal(t, "26 35", read(sensor.URL))
 	answer = `{"celsius": 26.1, "humidity": 35.5}`
 	assert.Equal(t, "26 35", read(sensor.URL), "a breath more is no change")
-	assert.Contains(t, st.Get(at).Body, "26.0 °C, 35 %")
+	assert.Contains(t, st.Get(at).Body, "26 °C, 35 %")
 	answer = `{"celsius": 2600, "humidity": 35}`
 	assert.Contains(t, read(sensor.URL), "outside 5 to 45")
 	answer = `<html>`

@@ -50,6 +50,7 @@ type nowView struct {
 	Newer   []bench.Newer
 	Lost    []string
 	Room    string
+	Degrees drying.Degrees
 	Sensor  string // what is wrong with it
 	Basis   string // of the times
 	Rounds  string // what is won by painting several cards at once
@@ -162,7 +163,8 @@ func viewOf(b *bench.View) *nowView {
 	for _, e := range s.Notes {
 		v.Notes = append(v.Notes, e.At.Format("15:04")+", "+e.Text)
 	}
-	v.Room = fmt.Sprintf("%.1f °C, %.0f %%", s.Room.Celsius, 100*s.Room.Humidity)
+	v.Degrees = s.Cards[0].Plan.Bench.Degrees
+	v.Room = s.Room.Told(v.Degrees)
 	if !s.RoomRead {
 		v.Room = "as planned"
 	}

@@ -7,6 +7,7 @@ import (
 	"strconv"
 	"time"
 
+	"chromaqua/core/drying"
 	"chromaqua/core/practice"
 	"chromaqua/internal/store"
 	"chromaqua/internal/web/page"
@@ -16,12 +17,13 @@ import (
 type practiceView struct {
 	page.Page
 	*practice.Exercise
-	Seed   string
-	Ends   [5]int64  // ms, of each stage
-	Wet    []float64 // share of water left, each tenth of a second
-	Result *practice.Result
-	At     int64 // ms at which it was done
-	Past   []store.Practised
+	Degrees drying.Degrees
+	Seed    string
+	Ends    [5]int64  // ms, of each stage
+	Wet     []float64 // share of water left, each tenth of a second
+	Result  *practice.Result
+	At      int64 // ms at which it was done
+	Past    []store.Practised
 }
 
 // Of the picture of an exercise.
@@ -60,7 +62,11 @@ func (d *place) showPractice(w http.ResponseWriter, r *http.Request, e *practice
 	for i := range frames {
 		v.Wet = append(v.Wet, e.Share(time.Duration(i)*frameEach))
 	}
-	var err error
+	set, err := d.Settings(r.Context())
+	if err != nil {
+		return err
+	}
+	v.Degrees = set.Settings.Degrees
 	if v.Past, err = d.Store.Practice(r.Context()); err != nil {
 		return err
 	}

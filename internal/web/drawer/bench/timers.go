@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"chromaqua/core/card"
+	"chromaqua/core/change"
 	"chromaqua/core/drying"
 	"chromaqua/core/run"
 	"chromaqua/core/wording"
@@ -61,27 +62,34 @@ func (d *place) timerOf(r *http.Request, id int64) (*timerView, error) {
 	return v, nil
 }
 
+// roomTyped is a room as it is typed; what is left empty is as usual.
+func roomTyped(celsius, humidity string) (room drying.Room, err error) {
+	room = drying.StillRoom
+	if strings.TrimSpace(celsius) != "" {
+		if room.Celsius, err = drying.ParseTemperature(celsius); err != nil {
+			return room, err
+		}
+	}
+	if strings.TrimSpace(humidity) != "" {
+		percent, err := change.ParseNumber(strings.TrimSpace(humidity))
+		if err != nil {
+			return room, fmt.Errorf("humidity: %w", err)
+		}
+		room.Humidity = percent / 100
+	}
+	return room, nil
+}
+
 // time puts a wash on the clock.
 func (d *place) time(w http.ResponseWriter, r *http.Request) error {
 	if err := page.Read(w, r); err != nil {
 		return err
 	}
-	room := drying.StillRoom
-	for _, t := range []struct {
-		text  string
-		into  *float64
-		share float64
-	}{{r.PostForm.Get("celsius"), &room.Celsius, 1}, {r.PostForm.Get("humidity"), &room.Humidity, 100}} {
-		if strings.TrimSpace(t.text) == "" {
-			continue
-		}
-		var v float64
-		if _, err := fmt.Sscanf(strings.Replace(t.text, ",", ".", 1), "%g", &v); err != nil {
-			return d.showList(w, r, http.StatusUnprocessableEntity, "The room is written in numbers.")
-		}
-		*t.into = v / t.share
+	room, err := roomTyped(r.PostForm.Get("celsius"), r.PostForm.Get("humidity"))
+	if err != nil {
+		return d.showList(w, r, http.StatusUnprocessableEntity, wording.Sentence(err.Error()))
 	}
-	_, err := d.Benches.Time(r.Context(), run.Timer{
+	_, err = d.Benches.Time(r.Context(), run.Timer{
 		Technique: card.Technique(r.PostForm.Get("technique")), Paper: r.PostForm.Get("paper"), Size: run.Size(r.PostForm.Get("size")), Room: room,
 	})
 	var refused *desk.Refusal

@@ -12,6 +12,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"chromaqua/core/card"
+	"chromaqua/core/drying"
 	"chromaqua/core/paper"
 	"chromaqua/core/school"
 	"chromaqua/core/settings"
@@ -197,17 +198,18 @@ func (d *place) restore(w http.ResponseWriter, r *http.Request) error {
 // settingsOf reads the form.
 func settingsOf(r *http.Request) (settings.Settings, error) {
 	var form struct {
-		Hand    settings.Hand `json:"hand"`
-		Pace    float64       `json:"pace"`
-		HeatCM2 float64       `json:"heat" words:"largest patch to heat"`
-		Rack    int           `json:"rack"`
-		Sensor  string        `json:"sensor"`
-		Maker   string        `json:"maker"`
+		Hand    settings.Hand  `json:"hand"`
+		Pace    float64        `json:"pace"`
+		Degrees drying.Degrees `json:"degrees"`
+		HeatCM2 float64        `json:"heat" words:"largest patch to heat"`
+		Rack    int            `json:"rack"`
+		Sensor  string         `json:"sensor"`
+		Maker   string         `json:"maker"`
 	}
 	if err := page.Decode(r, &form); err != nil {
 		return settings.Settings{}, err
 	}
-	v := settings.Settings{Hand: form.Hand, Pace: form.Pace, HeatCM2: form.HeatCM2, Rack: form.Rack, Sensor: form.Sensor, Maker: strings.TrimSpace(form.Maker)}
+	v := settings.Settings{Hand: form.Hand, Pace: form.Pace, HeatCM2: form.HeatCM2, Rack: form.Rack, Degrees: form.Degrees, Sensor: form.Sensor, Maker: strings.TrimSpace(form.Maker)}
 	for _, q := range school.Questions() {
 		way := r.PostForm.Get("school-" + q.ID)
 		if way == q.Ways[0].ID {

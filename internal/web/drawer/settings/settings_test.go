@@ -28,7 +28,7 @@ func TestSettings(t *testing.T) {
 	assert.Contains(t, a.Body, `value="4"`)
 	after := st.Get("/cards/1/order").Body
 	assert.NotEqual(t, before, after, "what the page shows is in its key")
-	assert.Contains(t, after, "up to 1 cm²")
+	assert.Contains(t, after, "up to 100 mm²")
 	for why, pairs := range map[string][]string{
 		"pace of 0":     {"pace", "0", "hand", "left", "heat", "25", "rack", "3"},
 		"is no number":  {"pace", "fast", "hand", "left", "heat", "25", "rack", "3"},
@@ -51,6 +51,30 @@ func TestSettings(t *testing.T) {
 	assert.Contains(t, st.Get("/cards/1/order").Body, "up to 25 cm²")
 	a = st.Post("/settings/redo")
 	assert.Contains(t, a.Body, `value="4"`)
+}
+
+// Temperatures are told in the maker's degrees, and taken in either.
+func TestFahrenheit(t *testing.T) {
+	st, _ := webtest.Painted(t)
+	at := func() float64 {
+		rev, err := st.Store.Card(t.Context(), 1)
+		require.NoError(t, err)
+		return rev.Card.Room.Celsius
+	}
+	assert.Contains(t, st.Get("/cards/1/order").Body, `value="21 °C"`)
+	st.Post("/settings", "pace", "2", "hand", "left", "heat", "25", "rack", "3", "degrees", "fahrenheit")
+	for path, want := range map[string]string{"/cards/1/order": `value="69.8 °F"`, "/cards/1/bench": "69.8 °F, 50 %", "/bench": `placeholder="69.8 °F"`, "/bench/practice": " °F and "} {
+		assert.Contains(t, st.Get(path).Body, want, path)
+	}
+	a := st.Post("/cards/1/edit", "back", "order", "edit", "drying", "drying", "mixed", "celsius", "72", "humidity", "50")
+	assert.Contains(t, a.Body, `value="72 °F"`)
+	assert.InDelta(t, 22.22, at(), 0.01)
+	a = st.Post("/cards/1/edit", "back", "order", "edit", "drying", "drying", "mixed", "celsius", "20", "humidity", "50")
+	assert.Contains(t, a.Body, `value="68 °F"`, "no room is of 20 °F")
+	a = st.Post("/cards/1/edit", "back", "order", "edit", "drying", "drying", "mixed", "celsius", "150 F", "humidity", "50")
+	assert.Equal(t, http.StatusUnprocessableEntity, a.Status)
+	assert.Contains(t, webtest.Message(a.Body), "41 to 113 °F")
+	assert.InDelta(t, 20, at(), 0.01)
 }
 
 // A brush on the shelf is used at once.

@@ -10,7 +10,6 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"chromaqua/core/drying"
 	"chromaqua/core/mount"
 	"chromaqua/core/needs"
 	"chromaqua/core/paper"
@@ -48,7 +47,7 @@ type view struct {
 	Cautions []string // told once for all steps
 	PDF      string
 	Palette  string // what becomes of it
-	Room     drying.Room
+	Room     string
 	Basis    string // of the times
 	CardID   int64
 	Going    []int64      // runs of it that go on
@@ -76,7 +75,7 @@ func (p *place) Show(v *station.Visit) error {
 		Short: v.Studio.Drawer.Short(needs.Of(v.Rev.Whole, plan.Plan, made, v.Rev.Whole.Copies)),
 		Basis: plan.Plan.Basis(), CardID: v.Rev.ID, Going: going,
 		Order: order.ViewOf(plan), Mixes: plan.Plan.Mixes, Cautions: plan.Plan.Cautions(plan.Schedule),
-		PDF: page.CardAddress(v.Rev.Address(), "bench.pdf"), Palette: steps.PaletteNote(plan.Plan.Ways), Room: v.Rev.Card.Room,
+		PDF: page.CardAddress(v.Rev.Address(), "bench.pdf"), Palette: steps.PaletteNote(plan.Plan.Ways), Room: v.Rev.Card.Room.Told(v.Studio.Bench.Degrees),
 	}
 	return nil
 }

@@ -147,7 +147,7 @@ func imageRowOf(l *desk.Laid, i int) imageRow {
 		return row
 	}
 	mass, texture := l.Board.Laid[i].MassMM2, c.PaperFacts().Texture
-	row.Mass = fmt.Sprintf("Its mass is %s.", page.AreaWords(mass, c.Unit))
+	row.Mass = fmt.Sprintf("Its mass is %s.", length.Area(mass, c.Unit))
 	if texture.Misses(1) > 0 {
 		row.Mass += fmt.Sprintf(" The paper's texture leaves about %.0f %% of it white at the first impression, %.0f %% after two; a general figure, an impression check tells yours.", 100*texture.Misses(1), 100*texture.Misses(2))
 	}

@@ -13,6 +13,7 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
+	"chromaqua/core/drying"
 	"chromaqua/core/lesson"
 	"chromaqua/core/table"
 	"chromaqua/core/wording"
@@ -122,7 +123,7 @@ func (p *place) Show(v *station.Visit) error {
 			shown.Runs = append(shown.Runs, runView{ID: id, Gone: words.Error()})
 			continue
 		}
-		r, of := runOf(l, v.Rev.ID), album.Of{Run: id}
+		r, of := runOf(l, v.Rev.ID, v.Studio.Bench.Degrees), album.Of{Run: id}
 		r.Photos = photosOf(photos, v.Rev.Whole, address, of)
 		r.Lessons = lesson.From(v.Rev.Whole, addedIn(l, v.Rev.ID), seenIn(photos, of))
 		r.Used = usedOf(l, v.Rev.ID, v.Studio.Drawer)
@@ -153,15 +154,15 @@ func part[T any](all []T, asked string, most int) (shown []T, left, next int) {
 	return shown, left, next
 }
 
-// runOf words a run as far as it concerns a card.
-func runOf(l *bench.Log, card int64) runView {
+// runOf words a run as far as it concerns a card, temperatures in a scale.
+func runOf(l *bench.Log, card int64, in drying.Degrees) runView {
 	m := logfile.OfRun(l, card)
 	v := runView{
 		Making: m, ID: l.ID, When: l.State.Zero.Format("2 January 2006, 15:04"), Where: "as planned",
 		Took: time.Duration(m.Took) * time.Second, Planned: time.Duration(m.Planned) * time.Second,
 	}
 	if m.Room != nil {
-		v.Where = fmt.Sprintf("%.1f °C, %.0f %% at the end", m.Room.Celsius, 100*m.Room.Humidity)
+		v.Where = fmt.Sprintf("%s, %.0f %% at the end", in.Say(m.Room.Celsius), 100*m.Room.Humidity)
 	}
 	for _, lot := range l.Setup.Lots {
 		id := strconv.FormatInt(lot.Card, 10)

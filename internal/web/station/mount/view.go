@@ -201,7 +201,7 @@ func measured(a joint.Amount, u length.Unit) string {
 		parts = append(parts, a.Tape.Near(u))
 	}
 	if a.MM2 > 0 {
-		parts = append(parts, fmt.Sprintf("%.0f cm²", max(1, a.MM2/100)))
+		parts = append(parts, length.Area(a.MM2, u))
 	}
 	if a.Dots > 0 {
 		parts = append(parts, wording.Count(a.Dots, "dot"))

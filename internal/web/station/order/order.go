@@ -50,8 +50,8 @@ func (p *place) Show(v *station.Visit) error {
 		return err
 	}
 	shown := ViewOf(plan)
-	shown.Drying = steps.DryingNote(v.Rev.Card.Drying, v.Studio.Bench.HeatCM2)
-	shown.Basis = plan.Plan.Basis()
+	shown.Drying = steps.DryingNote(v.Rev.Card.Drying, v.Studio.Bench.HeatCM2, v.Rev.Card.Unit)
+	shown.Basis, shown.Degrees = plan.Plan.Basis(), v.Studio.Bench.Degrees
 	shown.upView = upOf(plan, v.Laid)
 	shown.Schools, shown.Departs = schoolsOf(v), v.Rev.Card.Departures(v.Studio.Bench.Schools)
 	v.Page.View = shown

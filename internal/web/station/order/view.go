@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"chromaqua/core/card"
+	"chromaqua/core/drying"
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
 	"chromaqua/core/steps"
@@ -15,6 +16,7 @@ import (
 // View is what the station shows, and the steps of the bench sheet.
 type View struct {
 	Near    bool // no order is much shorter
+	Degrees drying.Degrees
 	Schools []schoolView
 	Departs []string // in what the card is otherwise than a new one would be
 	Steps   []stepView
