@@ -3,6 +3,7 @@ package photo
 import (
 	"context"
 	"errors"
+	"fmt"
 	"image"
 	"math"
 
@@ -25,8 +26,12 @@ const (
 	overEdge   = 0.965
 	another    = 0.25 // of the panel, that a second thing on the table is told from
 	slanted    = 1.12 // a side by the one across from it
-	rightShape = 0.09 // logarithm, by which the proportions may be off
+	rightShape = 0.04 // logarithm, by which the proportions may be off
 )
+
+// The lenses of phones, as focal lengths by the diagonal of the photo: as wide as one of 24 mm
+// for film of 36 × 24 mm, and as long as one of 52.
+const wideLens, longLens = 0.55, 1.2
 
 // Sheet is a panel in a photo, before anything is known of what is on it.
 type Sheet struct {
@@ -63,11 +68,9 @@ func FindSheet(ctx context.Context, m image.Image, w, h float64) (*Sheet, error)
 		return math.Hypot(b.X-a.X, b.Y-a.Y)
 	}
 	across, down := side(0)+side(2), side(1)+side(3)
-	turned := (w > h) != (across > down) && math.Abs(math.Log(w/h)) > rightShape
-	if turned {
+	if (w > h) != (across > down) && math.Abs(math.Log(w/h)) > rightShape {
 		quad = [4]point{quad[3], quad[0], quad[1], quad[2]}
 		seen = [4]float64{seen[3], seen[0], seen[1], seen[2]}
-		across, down = down, across
 	}
 	for i, name := range [4]string{"upper", "right", "lower", "left"} {
 		if seen[i] < edgeSeen {
@@ -82,13 +85,47 @@ func FindSheet(ctx context.Context, m image.Image, w, h float64) (*Sheet, error)
 	}
 	if max(side(0)/side(2), side(2)/side(0), side(1)/side(3), side(3)/side(1)) > slanted {
 		s.Unsure = append(s.Unsure, "It was taken much aslant; the far side is less sharp. From straight above it is better.")
-	} else if off := math.Log(across / down * h / w); math.Abs(off) > rightShape {
-		s.Unsure = append(s.Unsure, "Its proportions are not those of this panel: is it all of it, this card's, and taken from above?")
+	}
+	if least, most := k.proportions(quad); w/h < least/(1+rightShape) || w/h > most*(1+rightShape) {
+		s.Unsure = append(s.Unsure, fmt.Sprintf("It is about %.2f times as wide as high, this panel %.2f times: is it all of it, and this card's? If it was cut to another size, say so at Format first.", math.Sqrt(least*most), w/h))
 	}
 	for i, q := range quad {
 		s.Corners[i] = point{X: q.X * k.by, Y: q.Y * k.by}
 	}
 	return s, nil
+}
+
+// proportions are how many times what a quad in a photo shows is as wide as high, for the
+// widest lens a phone has and for the longest. What was taken aslant is foreshortened, and by
+// how much a lens tells: Zhang and He, Whiteboard scanning and image enhancement, 2007.
+func (k *work) proportions(quad [4]point) (least, most float64) {
+	diagonal := math.Hypot(float64(k.w), float64(k.h))
+	var m [4][3]float64
+	for i, q := range quad {
+		m[i] = [3]float64{(q.X - float64(k.w)/2) / diagonal, (q.Y - float64(k.h)/2) / diagonal, 1}
+	}
+	upperLeft, upperRight, lowerRight, lowerLeft := m[0], m[1], m[2], m[3]
+	across := along(upperRight, upperLeft, volume(upperLeft, lowerRight, lowerLeft)/volume(upperRight, lowerRight, lowerLeft))
+	down := along(lowerLeft, upperLeft, volume(upperLeft, lowerRight, upperRight)/volume(lowerLeft, lowerRight, upperRight))
+	by := func(lens float64) float64 {
+		return math.Sqrt((across[0]*across[0] + across[1]*across[1] + lens*lens*across[2]*across[2]) / (down[0]*down[0] + down[1]*down[1] + lens*lens*down[2]*down[2]))
+	}
+	wide, long := by(wideLens), by(longLens)
+	return min(wide, long), max(wide, long)
+}
+
+// along is the direction of a side whose end lies so many times farther away than its
+// beginning.
+func along(end, begin [3]float64, farther float64) (d [3]float64) {
+	for i := range d {
+		d[i] = farther*end[i] - begin[i]
+	}
+	return d
+}
+
+// volume is that of the box three directions span.
+func volume(a, b, c [3]float64) float64 {
+	return a[0]*(b[1]*c[2]-b[2]*c[1]) + a[1]*(b[2]*c[0]-b[0]*c[2]) + a[2]*(b[0]*c[1]-b[1]*c[0])
 }
 
 // edges moves the sides of a quad onto the edges they are near, and tells for each which

@@ -43,12 +43,14 @@ func TestPhonePhotos(t *testing.T) {
 		t.Skip("200 photos are left to the full run")
 	}
 	const photos = 200
+	const another = 4 // one in so many is taken for a panel of another size, too
 	plans := make([]*photo.Plan, len(drawings))
 	for i, name := range drawings {
 		c, s := sheetOf(t, name)
 		plans[i] = photo.PlanOf(panel.Resolve(c, s), s.Grey)
 	}
 	off, refused := make([]float64, photos), make([]error, photos)
+	misfit, taller := make([]bool, photos), make([]bool, photos)
 	scanned, taken := make([]hits, photos), make([]hits, photos)
 	parallel.Each(photos, func(n int) {
 		p := plans[n%len(plans)]
@@ -61,6 +63,11 @@ func TestPhonePhotos(t *testing.T) {
 		if err != nil {
 			refused[n], off[n] = err, math.Inf(1)
 			return
+		}
+		misfit[n] = misfits(sheet)
+		if n%another == 0 {
+			other, err := photo.FindSheet(t.Context(), shot.Photo, p.W, 1.12*p.H)
+			taller[n] = err == nil && misfits(other)
 		}
 		back, err := shot.To.Inverse()
 		if err != nil {
@@ -97,6 +104,24 @@ func TestPhonePhotos(t *testing.T) {
 	t.Logf("corners within 0.5 mm in %d of %d; cells of flat scans %.4f of %d, of photos %.4f of %d", near, photos, scan.share(), scan.of, phones.share(), phones.of)
 	assert.GreaterOrEqual(t, float64(near), 0.95*float64(photos))
 	assert.GreaterOrEqual(t, phones.share(), scan.share()-0.02)
+	wrongly, rightly := count(misfit), count(taller)
+	t.Logf("proportions: %d panels wrongly doubted, %d of %d of another size told", wrongly, rightly, photos/another)
+	assert.LessOrEqual(t, wrongly, photos/100)
+	assert.GreaterOrEqual(t, float64(rightly), 0.9*photos/another)
+}
+
+// misfits reports whether the proportions of a sheet are doubted.
+func misfits(s *photo.Sheet) bool {
+	return strings.Contains(strings.Join(s.Unsure, " "), "times as wide as high")
+}
+
+func count(all []bool) (n int) {
+	for _, is := range all {
+		if is {
+			n++
+		}
+	}
+	return n
 }
 
 // What is no panel alone on its table is refused with what to do, or doubted aloud.
@@ -143,7 +168,7 @@ func TestBadPhonePhotos(t *testing.T) {
 	}
 	another, err := photo.FindSheet(t.Context(), good, p.W, p.H*0.7)
 	require.NoError(t, err)
-	assert.Contains(t, strings.Join(another.Unsure, " "), "proportions")
+	assert.Contains(t, strings.Join(another.Unsure, " "), "times as wide as high")
 	for says, k := range map[string]standin.Camera{
 		"blurred": {Seed: 4, Wide: 1600, Noise: 2, Blur: 3}, "coarse": {Seed: 4, Wide: 800, Noise: 2}, "shadow": {Seed: 4, Wide: 1600, Noise: 2, Shade: 0.5},
 	} {

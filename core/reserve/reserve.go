@@ -339,7 +339,7 @@ func (c *Case) masked(w mask.Way) Option {
 		}
 		o.Waiting = 0
 		if o.Risk, o.Reason = spoilt(0.02, 0.03), "stamped at once, and it keeps the colour under it"; !c.Keeps {
-			o.Risk, o.Reason = spoilt(0.25, 0.03), "it stays on the paper, raised and glossy"
+			o.Risk, o.Reason = spoilt(0.25, 0.03), "it is on the paper for good, raised and glossy"
 		}
 	}
 	if f.Soft && c.Pulp {

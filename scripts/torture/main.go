@@ -1,6 +1,6 @@
 // Command torture asks what the application stands: it is killed while it writes, asked by
 // many at once, fed what was made to break it, and run on a disk that fills up. Figures
-// are printed, and it fails when one is not met. All of it stays on this machine.
+// are printed, and it fails when one is not met. None of it leaves this machine.
 package main
 
 import (
