@@ -30,14 +30,26 @@ const (
 	cornerOff  = 1.0  // mm, by which a corner may be off before it counts less
 )
 
-// locate finds the panel: its outline against the table gives four guesses, a quarter turn
-// from each other, and its line decides between them and moves the best one into place.
-func locate(ctx context.Context, w *work, p *Plan) (place, error) {
-	o, err := outlined(w)
-	if err != nil {
-		return place{}, err
+// locate finds the panel by its outline, read in one way after the other until its line is
+// found there.
+func locate(ctx context.Context, w *work, p *Plan) (at place, err error) {
+	for i, read := range readings {
+		o, wrong := read(w)
+		if wrong == nil {
+			if at, wrong = locateIn(ctx, w, p, o.quad); wrong == nil {
+				return at, nil
+			}
+		}
+		if i == 0 {
+			err = wrong
+		}
 	}
-	quad := o.quad
+	return place{}, err
+}
+
+// locateIn finds the panel in its outline, which gives four guesses, a quarter turn from each
+// other; its line decides between them and moves the best one into place.
+func locateIn(ctx context.Context, w *work, p *Plan, quad [4]point) (place, error) {
 	perMM := math.Sqrt(polygonArea(quad[:]) / (p.W * p.H))
 	if perMM < 2.2 { // a line of half a millimetre is a pixel
 		return place{}, ErrSmall
@@ -69,6 +81,7 @@ func locate(ctx context.Context, w *work, p *Plan) (place, error) {
 		}
 	}
 	f.seen = seen
+	var err error
 	if best.to, err = f.refine(ctx, best.to, thinned(f.points, most), 1.2, 14); err != nil {
 		return place{}, err
 	}
@@ -116,12 +129,12 @@ func ridges(m []uint8, w, h, r int) []bool {
 }
 
 // spread is the greatest, or the least, of all within r pixels across and down.
-func spread(m []uint8, w, h, r int, greatest bool) []uint8 {
-	pick := func(a, b uint8) uint8 { return min(a, b) }
+func spread[T uint8 | float64](m []T, w, h, r int, greatest bool) []T {
+	pick := func(a, b T) T { return min(a, b) }
 	if greatest {
-		pick = func(a, b uint8) uint8 { return max(a, b) }
+		pick = func(a, b T) T { return max(a, b) }
 	}
-	rows := make([]uint8, len(m))
+	rows := make([]T, len(m))
 	for y := range h {
 		row := m[y*w : (y+1)*w]
 		for x := range w {

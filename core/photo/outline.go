@@ -10,13 +10,63 @@ import (
 type outline struct {
 	quad  [4]point // its corners, clockwise from the one at the upper left
 	fills float64  // of its corners, what it covers: less where something lies over its edge
+	solid float64  // of what it covers, what was told from the table
 	next  float64  // the next largest thing on the table, of it
 	off   float64  // pixels by which a corner may be off: the width of a place
 }
 
+// readings are the ways to find a panel in a photo, the plainest first.
+var readings = []func(*work) (outline, error){outlined, overPattern, lightest}
+
 // outlined finds the panel. The table is what lies along the edges of the photo, however it is
 // lit.
-func outlined(w *work) (out outline, err error) {
+func outlined(w *work) (outline, error) {
+	c := w.places()
+	return c.standing(c.fromTable())
+}
+
+// overPattern finds the panel on a table that has a pattern of threads: the grid of a cutting
+// mat, the joints of planks.
+func overPattern(w *work) (outline, error) {
+	c := w.places()
+	off := c.thinned(c.fromTable(), c.inkWide()*3/2) // first of all, lest a thread is tied to the panel
+	return c.standing(c.thinned(c.filled(off, 2*c.inkWide()), 3*c.inkWide()))
+}
+
+// levels is how many lights are tried of which all of the panel may be lighter.
+const levels = 40
+
+// lightest finds the panel as the lightest thing that has four corners, whatever lies about
+// it.
+func lightest(w *work) (best outline, err error) {
+	c := w.places()
+	light := make([]float64, len(c.logs))
+	for i, l := range c.logs {
+		light[i] = min(l[0], l[1], l[2])
+	}
+	light = c.thinned(c.filled(light, c.inkWide()), c.inkWide())
+	dark, bright := slices.Min(light), slices.Max(light)
+	err, whole := ErrOther, 0.0
+	for i := range levels {
+		piece, next := c.largest(light, dark+(bright-dark)*float64(i)/levels)
+		if slices.ContainsFunc(piece, c.atRim) {
+			continue
+		}
+		o, wrong := c.outlineOf(piece, next)
+		if wrong == nil && o.fills*o.solid > whole {
+			best, whole, err = o, o.fills*o.solid, nil
+		}
+	}
+	return best, err
+}
+
+// places is a photo in places, each of so many pixels either way.
+type places struct {
+	w, h, by int
+	logs     [][3]float64 // of the light
+}
+
+func (w *work) places() *places {
 	k := max(1, max(w.w, w.h)/coarseSide)
 	cw, ch := w.w/k, w.h/k
 	logs := make([][3]float64, cw*ch)
@@ -36,15 +86,37 @@ func outlined(w *work) (out outline, err error) {
 			}
 		}
 	}
-	off := fromTable(logs, cw, ch)
-	on := make([]bool, len(off))
-	limit := split(off)
-	for i, v := range off {
-		on[i] = v > limit
-	}
-	piece, next := largest(on, cw, ch)
-	hull := hullOf(piece, cw)
-	if len(hull) < 4 || polygonArea(hull) < 0.06*float64(cw*ch) {
+	return &places{cw, ch, k, logs}
+}
+
+// inkWide is half of the widest line of ink, in places, where the panel fills half of the
+// photo.
+func (c *places) inkWide() int { return max(1, min(c.w, c.h)/150) }
+
+// atRim reports whether a place lies along the edges of the photo.
+func (c *places) atRim(i int) bool {
+	x, y := i%c.w, i/c.w
+	return x < 2 || y < 2 || x >= c.w-2 || y >= c.h-2
+}
+
+// filled takes away what is less and narrower than 2·r places; thinned, what is more.
+func (c *places) filled(v []float64, r int) []float64 {
+	return spread(spread(v, c.w, c.h, r, true), c.w, c.h, r, false)
+}
+
+func (c *places) thinned(v []float64, r int) []float64 {
+	return spread(spread(v, c.w, c.h, r, false), c.w, c.h, r, true)
+}
+
+// standing is the outline of what stands out from its table.
+func (c *places) standing(off []float64) (outline, error) {
+	return c.outlineOf(c.largest(off, split(off)))
+}
+
+// outlineOf is the outline of a piece, beside the next largest.
+func (c *places) outlineOf(piece []int, next int) (out outline, err error) {
+	hull := hullOf(piece, c.w)
+	if len(hull) < 4 || polygonArea(hull) < 0.06*float64(c.w*c.h) {
 		return out, ErrOther
 	}
 	quad := fourOf(hull)
@@ -52,16 +124,18 @@ func outlined(w *work) (out outline, err error) {
 		return out, ErrOther
 	}
 	for i, q := range quad {
-		out.quad[i] = point{X: q.X * float64(k), Y: q.Y * float64(k)}
+		out.quad[i] = point{X: q.X * float64(c.by), Y: q.Y * float64(c.by)}
 	}
 	out.quad = clockwise(out.quad)
-	out.fills, out.next, out.off = polygonArea(hull)/polygonArea(quad), float64(next)/float64(len(piece)), float64(k)
+	out.fills, out.solid = polygonArea(hull)/polygonArea(quad), float64(len(piece))/polygonArea(hull)
+	out.next, out.off = float64(next)/float64(len(piece)), float64(c.by)
 	return out, nil
 }
 
 // fromTable is how far each place is from the table's colour, whose light is fitted along the
 // edges of the photo.
-func fromTable(logs [][3]float64, w, h int) []float64 {
+func (c *places) fromTable() []float64 {
+	logs, w, h := c.logs, c.w, c.h
 	rim := max(2, min(w, h)/25)
 	var at []int
 	for y := range h {
@@ -121,9 +195,14 @@ func split(v []float64) float64 {
 	return max(0.12, 0.7*(float64(at)+1)*top/bins)
 }
 
-// largest is the largest piece of what is on, its thin threads cut, and how many places the
-// next largest has.
-func largest(on []bool, w, h int) (out []int, next int) {
+// largest is the largest piece of what is more than a limit, its thin threads cut, and how
+// many places the next largest has.
+func (c *places) largest(v []float64, limit float64) (out []int, next int) {
+	w, h := c.w, c.h
+	on := make([]bool, len(v))
+	for i, x := range v {
+		on[i] = x > limit
+	}
 	kept := make([]bool, len(on))
 	for y := 1; y < h-1; y++ {
 		for x := 1; x < w-1; x++ {

@@ -284,6 +284,16 @@ func TestPhotosThatCannotBeRead(t *testing.T) {
 	assert.ErrorIs(t, err, context.Canceled)
 }
 
+// On a cutting mat a painted panel is found as on a plain table.
+func TestOnACuttingMat(t *testing.T) {
+	p := crab(t, 4)
+	r, err := photo.Read(context.Background(), taken(t, p, standin.Camera{Seed: 9, Wide: 1400, Turn: 6, Tilt: 5, Noise: 2, Table: standin.Tables()[5], Grid: 12.7}, standin.Slips{}), p)
+	require.NoError(t, err)
+	for _, a := range r.Areas {
+		assert.NotEqual(t, photo.Forgotten, a.Verdict)
+	}
+}
+
 // A panel that lies sideways, or upside down, is turned; where no paper is bare that is said.
 func TestSidewaysAndUnsure(t *testing.T) {
 	p := crab(t, 4)

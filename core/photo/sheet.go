@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"image"
 	"math"
+	"slices"
 
 	"chromaqua/core/lineart"
 )
@@ -22,8 +23,10 @@ const (
 	sideProbes = 120  // places along a side at which its edge is looked for
 	probedMM   = 3.0  // how far to either side of the first guess
 	edgeFits   = 0.35 // mm, by which a place of an edge may lie off its line
-	edgeSeen   = 0.6  // of the probes have to agree on an edge
+	edgeSeen   = 0.6  // of the probes have to agree on an edge,
+	edgeWhole  = 0.8  // and so many where nothing lies over it
 	overEdge   = 0.965
+	wholeSheet = 0.95 // of its outline, that is as light as paper
 	another    = 0.25 // of the panel, that a second thing on the table is told from
 	slanted    = 1.12 // a side by the one across from it
 	rightShape = 0.04 // logarithm, by which the proportions may be off
@@ -51,48 +54,91 @@ func FindSheet(ctx context.Context, m image.Image, w, h float64) (*Sheet, error)
 	if err := ctx.Err(); err != nil {
 		return nil, err
 	}
-	o, err := outlined(k)
+	o, err := k.surest(w, h)
 	if err != nil {
-		return nil, ErrNoSheet
+		return nil, err
 	}
-	s := &Sheet{}
-	perMM := math.Sqrt(polygonArea(o.quad[:]) / (w * h))
-	quad, seen := k.edges(o.quad, max(probedMM*perMM, 2.5*o.off), edgeFits*perMM)
-	for _, q := range quad {
-		if rim := 2 * o.off; q.X < rim || q.Y < rim || q.X > float64(k.w)-rim || q.Y > float64(k.h)-rim {
-			return nil, ErrOutside
-		}
+	if o.outside > 0 {
+		return nil, ErrOutside
 	}
-	side := func(i int) float64 {
-		a, b := quad[i], quad[(i+1)%4]
-		return math.Hypot(b.X-a.X, b.Y-a.Y)
-	}
-	across, down := side(0)+side(2), side(1)+side(3)
-	if (w > h) != (across > down) && math.Abs(math.Log(w/h)) > rightShape {
-		quad = [4]point{quad[3], quad[0], quad[1], quad[2]}
-		seen = [4]float64{seen[3], seen[0], seen[1], seen[2]}
-	}
-	for i, name := range [4]string{"upper", "right", "lower", "left"} {
-		if seen[i] < edgeSeen {
-			s.Unsure = append(s.Unsure, "The "+name+" edge is not seen well; look whether its corners are right.")
-		}
-	}
-	if o.fills < overEdge {
-		s.Unsure = append(s.Unsure, "Something lies over the edge, a hand perhaps, or a corner is missing; look whether the corners are right.")
-	}
+	s := &Sheet{Unsure: o.doubts}
 	if o.next > another {
 		s.Unsure = append(s.Unsure, "More than one thing lies on the table; the largest was taken.")
 	}
+	side := o.side
 	if max(side(0)/side(2), side(2)/side(0), side(1)/side(3), side(3)/side(1)) > slanted {
 		s.Unsure = append(s.Unsure, "It was taken much aslant; the far side is less sharp. From straight above it is better.")
 	}
-	if least, most := k.proportions(quad); w/h < least/(1+rightShape) || w/h > most*(1+rightShape) {
-		s.Unsure = append(s.Unsure, fmt.Sprintf("It is about %.2f times as wide as high, this panel %.2f times: is it all of it, and this card's? If it was cut to another size, say so at Format first.", math.Sqrt(least*most), w/h))
-	}
-	for i, q := range quad {
+	for i, q := range o.quad {
 		s.Corners[i] = point{X: q.X * k.by, Y: q.Y * k.by}
 	}
 	return s, nil
+}
+
+// A sighting is a panel as one way of reading a photo sees it, its sides moved onto edges.
+type sighting struct {
+	outline
+	outside int      // corners that lie beyond the photo, or so near its edge that they may
+	doubts  []string // whether it is the panel, sentences
+}
+
+// side is how long a side is, pixels, clockwise from the upper.
+func (s *sighting) side(i int) float64 {
+	a, b := s.quad[i], s.quad[(i+1)%4]
+	return math.Hypot(b.X-a.X, b.Y-a.Y)
+}
+
+// surest reads the photo as of a plain table. Where that leaves a doubt, it is read in other
+// ways, which have to leave less, and one at most.
+func (k *work) surest(w, h float64) (best *sighting, err error) {
+	doubts := math.MaxInt
+	for i, read := range readings {
+		o, wrong := read(k)
+		if wrong != nil {
+			continue
+		}
+		s := k.sight(o, w, h)
+		if n := len(s.doubts) + s.outside; n < doubts && (i == 0 || n <= 1) {
+			best, doubts = s, n
+		}
+		if doubts == 0 {
+			break
+		}
+	}
+	if best == nil {
+		return nil, ErrNoSheet
+	}
+	return best, nil
+}
+
+// sight looks at the edges of an outline, of a panel of w × h mm.
+func (k *work) sight(o outline, w, h float64) *sighting {
+	s := &sighting{outline: o}
+	perMM := math.Sqrt(polygonArea(o.quad[:]) / (w * h))
+	var seen [4]float64
+	s.quad, seen = k.edges(o.quad, max(probedMM*perMM, 2.5*o.off), edgeFits*perMM)
+	if (w > h) != (s.side(0)+s.side(2) > s.side(1)+s.side(3)) && math.Abs(math.Log(w/h)) > rightShape {
+		s.quad = [4]point{s.quad[3], s.quad[0], s.quad[1], s.quad[2]}
+		seen = [4]float64{seen[3], seen[0], seen[1], seen[2]}
+	}
+	rim := 2 * o.off
+	for _, q := range s.quad {
+		if q.X < rim || q.Y < rim || q.X > float64(k.w)-rim || q.Y > float64(k.h)-rim {
+			s.outside++
+		}
+	}
+	for i, name := range [4]string{"upper", "right", "lower", "left"} {
+		if seen[i] < edgeSeen {
+			s.doubts = append(s.doubts, "The "+name+" edge is not seen well; look whether its corners are right.")
+		}
+	}
+	if o.fills < overEdge || o.solid < wholeSheet && slices.Min(seen[:]) < edgeWhole {
+		s.doubts = append(s.doubts, "Something lies over the edge, a hand perhaps, or a corner is missing; look whether the corners are right.")
+	}
+	if least, most := k.proportions(s.quad); w/h < least/(1+rightShape) || w/h > most*(1+rightShape) {
+		s.doubts = append(s.doubts, fmt.Sprintf("It is about %.2f times as wide as high, this panel %.2f times: is it all of it, and this card's? If it was cut to another size, say so at Format first.", math.Sqrt(least*most), w/h))
+	}
+	return s
 }
 
 // proportions are how many times what a quad in a photo shows is as wide as high, for the

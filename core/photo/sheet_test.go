@@ -32,7 +32,7 @@ func phone(n int) standin.Camera {
 	return standin.Camera{
 		Seed: uint64(n), Wide: wide, Tilt: float64(n * 7 % 22), Turn: float64(n*11%31) - 15, Light: 0.1 * float64(n%5),
 		Shade: []float64{0, 0, 0.35, 0, 0.5}[n*3%5], Noise: 2 + float64(n%3), Blur: []float64{0, 1}[n%2],
-		Fills: 0.68 + 0.02*float64(n%8), Table: standin.Tables()[n%6], Cast: 0.06,
+		Fills: 0.68 + 0.02*float64(n%8), Table: standin.Tables()[n%6], Grid: []float64{0, 12.7, 0, 10, 0}[n/5%5], Cast: 0.06,
 	}
 }
 
@@ -108,6 +108,26 @@ func TestPhonePhotos(t *testing.T) {
 	t.Logf("proportions: %d panels wrongly doubted, %d of %d of another size told", wrongly, rightly, photos/another)
 	assert.LessOrEqual(t, wrongly, photos/100)
 	assert.GreaterOrEqual(t, float64(rightly), 0.9*photos/another)
+}
+
+// A panel whose corners are taped down is found by its sides; the tape is no part of it.
+func TestTapedCorners(t *testing.T) {
+	c, s := sheetOf(t, "hermit-crab")
+	p := photo.PlanOf(panel.Resolve(c, s), s.Grey)
+	snap, err := standin.Camera{Seed: 6, Wide: 1600, Tilt: 7, Turn: 4, Light: 0.1, Noise: 2, Table: standin.Tables()[0], Grid: 10}.Photograph(p, standin.Slips{})
+	require.NoError(t, err)
+	for i, q := range corners(p) {
+		at := snap.To.Apply(q)
+		draw.Draw(snap.Photo, image.Rect(int(at.X)-50, int(at.Y)-50, int(at.X)+50, int(at.Y)+50), image.NewUniform(color.RGBA{R: 205, G: uint8(150 + 5*i), B: 90, A: 255}), image.Point{}, draw.Src)
+	}
+	sheet, err := photo.FindSheet(t.Context(), snap.Photo, p.W, p.H)
+	require.NoError(t, err)
+	back, err := snap.To.Inverse()
+	require.NoError(t, err)
+	for i, want := range corners(p) {
+		got := back.Apply(sheet.Corners[i])
+		assert.Less(t, math.Hypot(got.X-want.X, got.Y-want.Y), 0.5)
+	}
 }
 
 // misfits reports whether the proportions of a sheet are doubted.

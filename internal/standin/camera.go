@@ -23,9 +23,13 @@ type Camera struct {
 	Blur  float64 // pixels
 	Fills float64 // of the photo's shorter side, that the panel takes; 0.7 when 0
 	Table [3]float64
+	Grid  float64 // mm between the lines of the cutting mat it is, 0 for a plain table
 	Cast  float64 // by how much red and blue may be off
 	Level float64 // exposure of white paper, 0.8 when 0
 }
+
+// The lines of a cutting mat: how wide, mm, and how much of the way to white.
+const gridLine, gridPale = 0.8, 0.5
 
 // Tables are what panels are photographed on, linear light.
 func Tables() [][3]float64 {
@@ -339,6 +343,11 @@ func (k Camera) expose(panel *painted, back proof.Projection, w, h int, rng *ran
 				v := 0.85 + 0.2*wood.smooth(x, y*5) + 0.1*fine.at(x, y)
 				for i := range c {
 					c[i] = table[i] * v
+				}
+				if k.Grid > 0 && min(math.Mod(math.Abs(q.X+0.3*k.Grid), k.Grid), math.Mod(math.Abs(q.Y+0.6*k.Grid), k.Grid)) < gridLine {
+					for i := range c {
+						c[i] += (1 - c[i]) * gridPale
+					}
 				}
 			}
 			side := (lx*(float64(x)/float64(w)-0.5) + ly*(float64(y)/float64(h)-0.5)) / math.Sqrt2

@@ -35,7 +35,7 @@ var pages = []Page{
 	{ID: "night-card", Worked: true, Title: "A night with something white: masks and a wash that fades", Lead: "A dark sky round a pale subject, from a photo of the stamped panel; half an evening.", Parts: []Part{
 		{Title: "From paper to the board", Steps: []string{
 			"Stamp your image on the cut panel with ink that holds water, and let it dry.",
-			"Lay the panel alone on a table of another colour, photograph it from above, and open the program on the phone: Settings says how to let it in.",
+			"Lay the panel alone on a table of another colour, a cutting mat will do, photograph it from above, and open the program on the phone: Settings says how to let it in.",
 			"At Line choose *Square it* with the photo. Look whether the four corners are right, drag those that are not, and press *Lay it on the panel*.",
 		}, Shows: &Picture{"night-photo", "/cards/4/line", "#photograph", "A photo of the stamped panel is taken at the Line station"}},
 		{Title: "Sky and subject", Steps: []string{
