@@ -81,9 +81,7 @@ const SimulatedSensor = "simulated"
 
 // Default is what holds until the maker says otherwise: makers take about twice as
 // long as a quick hand, and heat warps what is larger than a playing-card corner.
-func Default() Settings {
-	return Settings{Pace: 2, Hand: Right, HeatCM2: 25, Rack: 11}
-}
+func Default() Settings { return Settings{Pace: 2, Hand: Right, HeatCM2: 25, Rack: 11} }
 
 // Check reports the first thing wrong, in words that say what to do.
 func (s Settings) Check() error {
