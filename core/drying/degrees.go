@@ -1,6 +1,7 @@
 package drying
 
 import (
+	"errors"
 	"fmt"
 	"math"
 	"regexp"
@@ -37,6 +38,21 @@ func (d Degrees) Say(celsius float64) string {
 // Told words a room: "21 °C, 50 %".
 func (r Room) Told(d Degrees) string {
 	return fmt.Sprintf("%s, %.0f %%", d.Say(r.Celsius), 100*r.Humidity)
+}
+
+// ParseRoom reads a room of still air as the maker reads it off: a temperature in either
+// scale, and a humidity in per cent.
+func ParseRoom(temperature, percent string) (r Room, err error) {
+	r = StillRoom
+	if r.Celsius, err = ParseTemperature(temperature); err != nil {
+		return r, err
+	}
+	v, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(percent), ",", ".", 1), 64)
+	if err != nil || math.IsNaN(v) || math.IsInf(v, 0) {
+		return r, errors.New("humidity: write a number")
+	}
+	r.Humidity = v / 100
+	return r, nil
 }
 
 var temperature = regexp.MustCompile(`^\s*(-?\d{1,3}(?:[.,]\d{1,20})?)\s*°?\s*([CcFf]?)\s*$`)

@@ -30,6 +30,18 @@ func TestTemperatures(t *testing.T) {
 	assert.ErrorContains(t, room.Check(), "41 to 113 °F")
 }
 
+func TestRoomsAreRead(t *testing.T) {
+	room, err := drying.ParseRoom("68 F", " 47,5")
+	require.NoError(t, err)
+	assert.Equal(t, drying.Room{Celsius: 20, Humidity: 0.475, Air: drying.StillRoom.Air}, room)
+	for _, percent := range []string{"", "damp", "NaN", "inf"} {
+		_, err := drying.ParseRoom("20", percent)
+		assert.ErrorContains(t, err, "humidity", percent)
+	}
+	_, err = drying.ParseRoom("", "50")
+	assert.ErrorContains(t, err, "no temperature")
+}
+
 // What is shown may be typed again, in either scale.
 func TestTemperaturesAreTypedAsShown(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {

@@ -122,7 +122,7 @@ func (f *Flat) even() {
 		}
 	}
 	// Places that are all ink take the paper's light from beside them.
-	paper = spread(spread(paper, nx, ny, 2, true), nx, ny, 2, false)
+	paper = closed(paper, nx, ny, 2)
 	sorted := slices.Sorted(slices.Values(paper))
 	bright := float64(sorted[len(sorted)*95/100])
 	for i := range paper {

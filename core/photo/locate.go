@@ -33,12 +33,16 @@ const (
 // locate finds the panel by its outline, read in one way after the other until its line is
 // found there.
 func locate(ctx context.Context, w *work, p *Plan) (at place, err error) {
+	c := w.places()
 	for i, read := range readings {
-		o, wrong := read(w)
+		o, wrong := read(c)
 		if wrong == nil {
 			if at, wrong = locateIn(ctx, w, p, o.quad); wrong == nil {
 				return at, nil
 			}
+		}
+		if ctx.Err() != nil {
+			return place{}, ctx.Err()
 		}
 		if i == 0 {
 			err = wrong
@@ -81,11 +85,12 @@ func locateIn(ctx context.Context, w *work, p *Plan, quad [4]point) (place, erro
 		}
 	}
 	f.seen = seen
-	var err error
-	if best.to, err = f.refine(ctx, best.to, thinned(f.points, most), 1.2, 14); err != nil {
+	many := thinned(f.points, most)
+	to, err := f.refine(ctx, best.to, many, 1.2, 14)
+	if err != nil {
 		return place{}, err
 	}
-	best.agrees = f.agreement(best.to, thinned(f.points, most))
+	best = place{to, f.agreement(to, many)}
 	if best.agrees < leastAgree {
 		if f.blurred(greatest(w)) {
 			return place{}, ErrBlurred
@@ -117,11 +122,11 @@ func greatest(w *work) []uint8 {
 // ridges are the places that are darker than what is round them: lines of at most twice r
 // pixels, whatever the light.
 func ridges(m []uint8, w, h, r int) []bool {
-	closed := spread(spread(m, w, h, r, true), w, h, r, false)
+	whole := closed(m, w, h, r)
 	out := make([]bool, len(m))
 	const least, share = 16, 0.16
 	for i, v := range m {
-		if d := int(closed[i]) - int(v); d >= least && float64(d) >= share*float64(closed[i]) {
+		if d := int(whole[i]) - int(v); d >= least && float64(d) >= share*float64(whole[i]) {
 			out[i] = true
 		}
 	}
@@ -158,6 +163,16 @@ func spread[T uint8 | float64](m []T, w, h, r int, greatest bool) []T {
 		}
 	}
 	return out
+}
+
+// closed takes away what is less than all round it and at most 2·r pixels wide.
+func closed[T uint8 | float64](m []T, w, h, r int) []T {
+	return spread(spread(m, w, h, r, true), w, h, r, false)
+}
+
+// opened takes away what is more than all round it and at most 2·r pixels wide.
+func opened[T uint8 | float64](m []T, w, h, r int) []T {
+	return spread(spread(m, w, h, r, false), w, h, r, true)
 }
 
 // ridges are the places of the plan's line, mm, found as they are found in a photo with so

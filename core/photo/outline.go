@@ -16,21 +16,18 @@ type outline struct {
 }
 
 // readings are the ways to find a panel in a photo, the plainest first.
-var readings = []func(*work) (outline, error){outlined, overPattern, lightest}
+var readings = []func(*places) (outline, error){(*places).outlined, (*places).overPattern, (*places).lightest}
 
 // outlined finds the panel. The table is what lies along the edges of the photo, however it is
 // lit.
-func outlined(w *work) (outline, error) {
-	c := w.places()
-	return c.standing(c.fromTable())
-}
+func (c *places) outlined() (outline, error) { return c.standing(c.off) }
 
 // overPattern finds the panel on a table that has a pattern of threads: the grid of a cutting
 // mat, the joints of planks.
-func overPattern(w *work) (outline, error) {
-	c := w.places()
-	off := c.thinned(c.fromTable(), c.inkWide()*3/2) // first of all, lest a thread is tied to the panel
-	return c.standing(c.thinned(c.filled(off, 2*c.inkWide()), 3*c.inkWide()))
+func (c *places) overPattern() (outline, error) {
+	ink := c.inkWide()
+	off := opened(c.off, c.w, c.h, ink*3/2) // first of all, lest a thread is tied to the panel
+	return c.standing(opened(closed(off, c.w, c.h, 2*ink), c.w, c.h, 3*ink))
 }
 
 // levels is how many lights are tried of which all of the panel may be lighter.
@@ -38,13 +35,12 @@ const levels = 40
 
 // lightest finds the panel as the lightest thing that has four corners, whatever lies about
 // it.
-func lightest(w *work) (best outline, err error) {
-	c := w.places()
+func (c *places) lightest() (best outline, err error) {
 	light := make([]float64, len(c.logs))
 	for i, l := range c.logs {
 		light[i] = min(l[0], l[1], l[2])
 	}
-	light = c.thinned(c.filled(light, c.inkWide()), c.inkWide())
+	light = opened(closed(light, c.w, c.h, c.inkWide()), c.w, c.h, c.inkWide())
 	dark, bright := slices.Min(light), slices.Max(light)
 	err, whole := ErrOther, 0.0
 	for i := range levels {
@@ -64,6 +60,7 @@ func lightest(w *work) (best outline, err error) {
 type places struct {
 	w, h, by int
 	logs     [][3]float64 // of the light
+	off      []float64    // how far from the table's colour
 }
 
 func (w *work) places() *places {
@@ -86,7 +83,7 @@ func (w *work) places() *places {
 			}
 		}
 	}
-	return &places{cw, ch, k, logs}
+	return &places{cw, ch, k, logs, fromTable(logs, cw, ch)}
 }
 
 // inkWide is half of the widest line of ink, in places, where the panel fills half of the
@@ -97,15 +94,6 @@ func (c *places) inkWide() int { return max(1, min(c.w, c.h)/150) }
 func (c *places) atRim(i int) bool {
 	x, y := i%c.w, i/c.w
 	return x < 2 || y < 2 || x >= c.w-2 || y >= c.h-2
-}
-
-// filled takes away what is less and narrower than 2·r places; thinned, what is more.
-func (c *places) filled(v []float64, r int) []float64 {
-	return spread(spread(v, c.w, c.h, r, true), c.w, c.h, r, false)
-}
-
-func (c *places) thinned(v []float64, r int) []float64 {
-	return spread(spread(v, c.w, c.h, r, false), c.w, c.h, r, true)
 }
 
 // standing is the outline of what stands out from its table.
@@ -134,8 +122,7 @@ func (c *places) outlineOf(piece []int, next int) (out outline, err error) {
 
 // fromTable is how far each place is from the table's colour, whose light is fitted along the
 // edges of the photo.
-func (c *places) fromTable() []float64 {
-	logs, w, h := c.logs, c.w, c.h
+func fromTable(logs [][3]float64, w, h int) []float64 {
 	rim := max(2, min(w, h)/25)
 	var at []int
 	for y := range h {

@@ -29,7 +29,7 @@ const (
 	wholeSheet = 0.95 // of its outline, that is as light as paper
 	another    = 0.25 // of the panel, that a second thing on the table is told from
 	slanted    = 1.12 // a side by the one across from it
-	rightShape = 0.04 // logarithm, by which the proportions may be off
+	rightShape = 0.04 // of themselves, by which the proportions may be off
 )
 
 // The lenses of phones, as focal lengths by the diagonal of the photo: as wide as one of 24 mm
@@ -92,8 +92,9 @@ func (s *sighting) side(i int) float64 {
 // ways, which have to leave less, and one at most.
 func (k *work) surest(w, h float64) (best *sighting, err error) {
 	doubts := math.MaxInt
+	c := k.places()
 	for i, read := range readings {
-		o, wrong := read(k)
+		o, wrong := read(c)
 		if wrong != nil {
 			continue
 		}

@@ -69,14 +69,9 @@ func TestPhonePhotos(t *testing.T) {
 			other, err := photo.FindSheet(t.Context(), shot.Photo, p.W, 1.12*p.H)
 			taller[n] = err == nil && misfits(other)
 		}
-		back, err := shot.To.Inverse()
-		if err != nil {
+		if off[n], err = offBy(shot, p, sheet); err != nil {
 			refused[n] = err
 			return
-		}
-		for i, c := range corners(p) {
-			q := back.Apply(sheet.Corners[i])
-			off[n] = max(off[n], math.Hypot(q.X-c.X, q.Y-c.Y))
 		}
 		if !sharp(n) || off[n] > 2 {
 			return
@@ -122,12 +117,22 @@ func TestTapedCorners(t *testing.T) {
 	}
 	sheet, err := photo.FindSheet(t.Context(), snap.Photo, p.W, p.H)
 	require.NoError(t, err)
-	back, err := snap.To.Inverse()
+	off, err := offBy(snap, p, sheet)
 	require.NoError(t, err)
-	for i, want := range corners(p) {
-		got := back.Apply(sheet.Corners[i])
-		assert.Less(t, math.Hypot(got.X-want.X, got.Y-want.Y), 0.5)
+	assert.Less(t, off, 0.5)
+}
+
+// offBy is how far a corner of a sheet is off at most, mm.
+func offBy(shot *standin.Snapshot, p *photo.Plan, s *photo.Sheet) (mm float64, err error) {
+	back, err := shot.To.Inverse()
+	if err != nil {
+		return 0, err
 	}
+	for i, c := range corners(p) {
+		q := back.Apply(s.Corners[i])
+		mm = max(mm, math.Hypot(q.X-c.X, q.Y-c.Y))
+	}
+	return mm, nil
 }
 
 // misfits reports whether the proportions of a sheet are doubted.

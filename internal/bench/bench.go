@@ -303,12 +303,14 @@ func (b *Benches) Tell(ctx context.Context, id int64, e run.Event) error {
 
 // ahead leaves out what of a card was done before the run began.
 func (b *Benches) ahead(ctx context.Context, id int64, e run.Event) error {
-	v, err := b.Show(ctx, id)
+	o, err := b.of(ctx, id)
 	if err != nil {
 		return err
 	}
-	for _, op := range v.State.Ahead(e.Card) {
-		out := run.Event{Kind: run.Skipped, Card: e.Card, Step: v.State.Ops[op].Key, Once: fmt.Sprintf("%s-%d", e.Once, op)}
+	s := o.work.Of(o.events, b.now(), nil)
+	o.mu.Unlock()
+	for _, op := range s.Ahead(e.Card) {
+		out := run.Event{Kind: run.Skipped, Card: e.Card, Step: s.Ops[op].Key, Once: fmt.Sprintf("%s-%d", e.Once, op)}
 		if err := b.Tell(ctx, id, out); err != nil {
 			return err
 		}

@@ -8,8 +8,6 @@ import (
 	"io"
 	"math"
 	"net/http"
-	"strconv"
-	"strings"
 	"time"
 
 	"chromaqua/core/drying"
@@ -31,27 +29,14 @@ const (
 
 // Room tells what the maker reads off: the temperature in either scale, and %.
 func (b *Benches) Room(ctx context.Context, id int64, celsius, humidity, once string) error {
-	c, err := drying.ParseTemperature(celsius)
+	room, err := drying.ParseRoom(celsius, humidity)
 	if err != nil {
 		return desk.Refuse(err)
 	}
-	h, err := number(humidity)
-	if err != nil {
-		return desk.Refuse(fmt.Errorf("humidity: %w", err))
-	}
-	return b.tellRoom(ctx, id, c, h, once)
+	return b.tellRoom(ctx, id, room, once)
 }
 
-func number(text string) (float64, error) {
-	v, err := strconv.ParseFloat(strings.Replace(strings.TrimSpace(text), ",", ".", 1), 64)
-	if err != nil || math.IsNaN(v) || math.IsInf(v, 0) {
-		return 0, errors.New("write a number")
-	}
-	return v, nil
-}
-
-func (b *Benches) tellRoom(ctx context.Context, id int64, celsius, percent float64, once string) error {
-	room := drying.Room{Celsius: celsius, Humidity: percent / 100, Air: drying.StillRoom.Air}
+func (b *Benches) tellRoom(ctx context.Context, id int64, room drying.Room, once string) error {
 	if err := room.Check(); err != nil {
 		return desk.Refuse(fmt.Errorf("%w; look at the thermometer again", err))
 	}
@@ -99,7 +84,7 @@ func (b *Benches) takeRoom(ctx context.Context, id int64, got standin.RoomReadin
 	if v.State.RoomRead && math.Abs(was.Celsius-got.Celsius) < feltCelsius && math.Abs(100*was.Humidity-got.Humidity) < feltPercent {
 		return nil
 	}
-	return b.tellRoom(ctx, id, got.Celsius, got.Humidity, "")
+	return b.tellRoom(ctx, id, drying.Room{Celsius: got.Celsius, Humidity: got.Humidity / 100, Air: drying.StillRoom.Air}, "")
 }
 
 // readSensor asks a sensor that answers with {"celsius", "humidity", "at"}.

@@ -344,7 +344,7 @@ func (k Camera) expose(panel *painted, back proof.Projection, w, h int, rng *ran
 				for i := range c {
 					c[i] = table[i] * v
 				}
-				if k.Grid > 0 && min(math.Mod(math.Abs(q.X+0.3*k.Grid), k.Grid), math.Mod(math.Abs(q.Y+0.6*k.Grid), k.Grid)) < gridLine {
+				if k.onLine(q) {
 					for i := range c {
 						c[i] += (1 - c[i]) * gridPale
 					}
@@ -373,6 +373,16 @@ func (k Camera) expose(panel *painted, back proof.Projection, w, h int, rng *ran
 		m.Pix[4*i+3] = 255
 	}
 	return recompressed(m, 86)
+}
+
+// onLine reports whether a place of the table, mm, lies on a line of the mat. They run along
+// the panel, beside it.
+func (k Camera) onLine(q lineart.Point) bool {
+	if k.Grid == 0 {
+		return false
+	}
+	across, down := math.Mod(math.Abs(q.X+0.3*k.Grid), k.Grid), math.Mod(math.Abs(q.Y+0.6*k.Grid), k.Grid)
+	return min(across, down) < gridLine
 }
 
 // see is the panel's colour at a place, mm, interpolated; on is false beside it.

@@ -1,14 +1,13 @@
 package bench
 
 import (
+	"cmp"
 	"errors"
-	"fmt"
 	"net/http"
 	"strings"
 	"time"
 
 	"chromaqua/core/card"
-	"chromaqua/core/change"
 	"chromaqua/core/drying"
 	"chromaqua/core/run"
 	"chromaqua/core/wording"
@@ -62,30 +61,13 @@ func (d *place) timerOf(r *http.Request, id int64) (*timerView, error) {
 	return v, nil
 }
 
-// roomTyped is a room as it is typed; what is left empty is as usual.
-func roomTyped(celsius, humidity string) (room drying.Room, err error) {
-	room = drying.StillRoom
-	if strings.TrimSpace(celsius) != "" {
-		if room.Celsius, err = drying.ParseTemperature(celsius); err != nil {
-			return room, err
-		}
-	}
-	if strings.TrimSpace(humidity) != "" {
-		percent, err := change.ParseNumber(strings.TrimSpace(humidity))
-		if err != nil {
-			return room, fmt.Errorf("humidity: %w", err)
-		}
-		room.Humidity = percent / 100
-	}
-	return room, nil
-}
-
-// time puts a wash on the clock.
+// time puts a wash on the clock. What is left empty of the room is as usual.
 func (d *place) time(w http.ResponseWriter, r *http.Request) error {
 	if err := page.Read(w, r); err != nil {
 		return err
 	}
-	room, err := roomTyped(r.PostForm.Get("celsius"), r.PostForm.Get("humidity"))
+	typed := func(name, usual string) string { return cmp.Or(strings.TrimSpace(r.PostForm.Get(name)), usual) }
+	room, err := drying.ParseRoom(typed("celsius", drying.Celsius.Say(drying.StillRoom.Celsius)), typed("humidity", page.PlainNumber(100*drying.StillRoom.Humidity)))
 	if err != nil {
 		return d.showList(w, r, http.StatusUnprocessableEntity, wording.Sentence(err.Error()))
 	}

@@ -80,7 +80,7 @@ func (v *nowView) act(b *bench.View) {
 		}
 		v.Keys = []keyView{{Key: " ", Label: label, Kind: run.Done, stepRef: v.Step, Main: true}}
 		if made := s.Ahead(v.Step.Card); s.Ops[m.Op].Step.Ahead && len(made) > 1 {
-			v.Keys = append(v.Keys, keyView{Key: "a", Label: "All this is done already", Of: upTo(s, made), Kind: bench.Ahead, stepRef: v.Step})
+			v.Keys = append(v.Keys, keyView{Key: "a", Label: "All this is done already", Of: "up to: " + titleOf(s, made[len(made)-1]), Kind: bench.Ahead, stepRef: v.Step})
 		}
 		if m.Late != nil {
 			v.How = "Over the dry wash now, as a glaze: it could not go into it any more. " + v.How
@@ -94,9 +94,6 @@ func (v *nowView) act(b *bench.View) {
 		}
 	}
 }
-
-// upTo names the last of some operations.
-func upTo(s *run.State, ops []int) string { return "up to: " + titleOf(s, ops[len(ops)-1]) }
 
 func waitsFor(m *run.Moment) *run.Need {
 	for i := range m.Needs {

@@ -162,7 +162,7 @@ func runOf(l *bench.Log, card int64, in drying.Degrees) runView {
 		Took: time.Duration(m.Took) * time.Second, Planned: time.Duration(m.Planned) * time.Second,
 	}
 	if m.Room != nil {
-		v.Where = fmt.Sprintf("%s, %.0f %% at the end", in.Say(m.Room.Celsius), 100*m.Room.Humidity)
+		v.Where = drying.Room{Celsius: m.Room.Celsius, Humidity: m.Room.Humidity}.Told(in) + " at the end"
 	}
 	for _, lot := range l.Setup.Lots {
 		id := strconv.FormatInt(lot.Card, 10)
