@@ -159,7 +159,8 @@ const (
 )
 
 // trim clears slivers of the table along the edges: what is dark from the edge on, ends within
-// the rim, and runs along the edge, which a line that runs off the panel does not.
+// the rim, and runs along the edge. A line that runs off the panel does not; or, where it runs
+// off at an angle, it goes on inwards.
 func (f *Flat) trim() {
 	w, h, stride := f.Grey.Rect.Dx(), f.Grey.Rect.Dy(), f.Grey.Stride
 	px := func(mm float64) int { return int(math.Ceil(mm / 25.4 * f.DPI)) }
@@ -168,9 +169,11 @@ func (f *Flat) trim() {
 		return
 	}
 	side := func(first, along, in, n int) {
+		dark := func(i, d int) bool { return f.Grey.Pix[first+i*along+d*in] < inkAt }
 		deep := make([]int, n+1) // and one more, which ends the last run
 		for i := range n {
-			for at := first + i*along; deep[i] <= rim && f.Grey.Pix[at+deep[i]*in] < inkAt; deep[i]++ {
+			for deep[i] <= rim && dark(i, deep[i]) {
+				deep[i]++
 			}
 		}
 		start := 0
@@ -178,7 +181,8 @@ func (f *Flat) trim() {
 			if d > 0 {
 				continue
 			}
-			if run := slices.Sorted(slices.Values(deep[start:i])); len(run) > 0 {
+			inwards := i > start && (start > 0 && dark(start-1, deep[start]-1) || i < n && dark(i, deep[i-1]-1))
+			if run := slices.Sorted(slices.Values(deep[start:i])); len(run) > 0 && !inwards {
 				usual := run[len(run)/2] + hair // deeper is where a line runs off
 				if i-start < long {
 					usual = hair

@@ -224,9 +224,9 @@ func (p *Plan) CellAt(q lineart.Point) int { return p.cells.At(q) }
 
 // InkAt is the level of the line's picture at a place, mm: 255 where nothing is.
 func (p *Plan) InkAt(q lineart.Point) uint8 {
-	k := p.linePerMM()
-	x, y := int(math.Floor(q.X*k)), int(math.Floor(q.Y*k))
-	if x < 0 || y < 0 || x >= p.Line.Rect.Dx() || y >= p.Line.Rect.Dy() {
+	w, h := p.Line.Rect.Dx(), p.Line.Rect.Dy() // all of the panel, to the pixel that ends on its edge
+	x, y := int(math.Floor(q.X/p.W*float64(w))), int(math.Floor(q.Y/p.H*float64(h)))
+	if x < 0 || y < 0 || x >= w || y >= h {
 		return 255
 	}
 	return p.Line.Pix[y*p.Line.Stride+x]

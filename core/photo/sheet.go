@@ -117,7 +117,10 @@ func (k *work) sight(o outline, w, h float64) *sighting {
 	s := &sighting{outline: o}
 	perMM := math.Sqrt(polygonArea(o.quad[:]) / (w * h))
 	var seen [4]float64
-	s.quad, seen = k.edges(o.quad, max(probedMM*perMM, 2.5*o.off), edgeFits*perMM)
+	// Twice: from a line of the mat beside the panel, its edge comes into sight.
+	for range 2 {
+		s.quad, seen = k.edges(s.quad, max(probedMM*perMM, 2.5*o.off), edgeFits*perMM)
+	}
 	if (w > h) != (s.side(0)+s.side(2) > s.side(1)+s.side(3)) && math.Abs(math.Log(w/h)) > rightShape {
 		s.quad = [4]point{s.quad[3], s.quad[0], s.quad[1], s.quad[2]}
 		seen = [4]float64{seen[3], seen[0], seen[1], seen[2]}
@@ -217,31 +220,33 @@ func (k *work) edge(a, b point, reach, fits float64) (line [2]point, seen float6
 // half of the way from that outside to that inside.
 func (k *work) step(q, in point, reach float64) (d float64, ok bool) {
 	n := int(reach)
-	logs := make([][3]float64, 2*n+1)
-	for i := range logs {
+	light, brightest := make([][3]float64, 2*n+1), 0.0
+	for i := range light {
 		d := float64(i - n)
-		c, ok := k.at(point{X: q.X + d*in.X, Y: q.Y + d*in.Y})
-		if !ok {
+		if light[i], ok = k.at(point{X: q.X + d*in.X, Y: q.Y + d*in.Y}); !ok {
 			return 0, false
 		}
-		for j, v := range c {
-			logs[i][j] = math.Log(v + 5e-3)
+		brightest = max(brightest, light[i][0], light[i][1], light[i][2])
+	}
+	for i := range light {
+		for j := range light[i] {
+			light[i][j] /= brightest + 5e-3
 		}
 	}
 	// The best parting in two: outside alike, inside alike.
 	var before, all [3]float64
 	squares, sumBefore := 0.0, 0.0
-	for _, l := range logs {
+	for _, l := range light {
 		for j, v := range l {
 			all[j] += v
 			squares += v * v
 		}
 	}
 	best, at := math.Inf(1), 0
-	total := float64(len(logs))
-	for i := range logs[:len(logs)-1] {
+	total := float64(len(light))
+	for i := range light[:len(light)-1] {
 		within := 0.0
-		for j, v := range logs[i] {
+		for j, v := range light[i] {
 			before[j] += v
 			sumBefore += v * v
 		}
@@ -249,12 +254,12 @@ func (k *work) step(q, in point, reach float64) (d float64, ok bool) {
 		for j := range 3 {
 			within -= before[j]*before[j]/n0 + (all[j]-before[j])*(all[j]-before[j])/(total-n0)
 		}
-		if i >= 1 && i < len(logs)-2 && within < best {
+		if i >= 1 && i < len(light)-2 && within < best {
 			best, at = within, i
 		}
 	}
 	var outside, inside [3]float64
-	for i, l := range logs {
+	for i, l := range light {
 		for j, v := range l {
 			if i <= at {
 				outside[j] += v / float64(at+1)
@@ -269,17 +274,17 @@ func (k *work) step(q, in point, reach float64) (d float64, ok bool) {
 		way[j] = inside[j] - outside[j]
 		size += way[j] * way[j]
 	}
-	if size < 0.03 { // of the logarithm: less than a sixth
+	if size < 0.025 { // less than a sixth
 		return 0, false
 	}
 	share := func(i int) float64 {
 		s := 0.0
 		for j := range 3 {
-			s += (logs[i][j] - outside[j]) * way[j]
+			s += (light[i][j] - outside[j]) * way[j]
 		}
 		return s / size
 	}
-	for i := max(1, at-2); i < min(len(logs), at+4); i++ {
+	for i := max(1, at-2); i < min(len(light), at+4); i++ {
 		if p, q := share(i-1), share(i); p < 0.5 && q >= 0.5 {
 			return float64(i-1-n) + (0.5-p)/(q-p), true
 		}

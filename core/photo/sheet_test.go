@@ -122,6 +122,39 @@ func TestTapedCorners(t *testing.T) {
 	assert.Less(t, off, 0.5)
 }
 
+// A sliver of the table along an edge goes, a line that runs off the panel stays: straight off
+// it, or so aslant that it runs along the edge for a while.
+func TestSliversAndLinesAtTheEdge(t *testing.T) {
+	const w, h, perMM = 60.0, 80.0, 10
+	m := image.NewRGBA(image.Rect(0, 0, w*perMM, h*perMM))
+	for y := range m.Rect.Dy() {
+		for x := range m.Rect.Dx() {
+			c := color.Gray{Y: 235}
+			mmX, mmY := float64(x)/perMM, float64(y)/perMM
+			switch {
+			case mmX > w-0.3: // table
+				c.Y = 40
+			case math.Abs(mmX-0.12*(mmY-30)) < 0.25, math.Abs(mmX-40) < 0.25 && mmY > 60: // lines
+				c.Y = 25
+			}
+			m.Set(x, y, c)
+		}
+	}
+	flat, err := photo.Flatten(t.Context(), m, [4]lineart.Point{{}, {X: w * perMM}, {X: w * perMM, Y: h * perMM}, {Y: h * perMM}}, w, h)
+	require.NoError(t, err)
+	dark := func(x, y float64) bool {
+		k := flat.DPI / 25.4
+		return flat.Grey.GrayAt(min(int(x*k), flat.Grey.Rect.Dx()-1), min(int(y*k), flat.Grey.Rect.Dy()-1)).Y < 128
+	}
+	for y := 1.0; y < h; y += 3 {
+		assert.False(t, dark(w, y), "the table at %g mm", y)
+	}
+	for y := 29.0; y < 32; y += 0.5 {
+		assert.True(t, dark(0, y), "the line that runs off aslant, at %g mm", y)
+	}
+	assert.True(t, dark(40, h), "the line that runs straight off")
+}
+
 // offBy is how far a corner of a sheet is off at most, mm.
 func offBy(shot *standin.Snapshot, p *photo.Plan, s *photo.Sheet) (mm float64, err error) {
 	back, err := shot.To.Inverse()

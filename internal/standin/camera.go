@@ -104,6 +104,7 @@ func beside(p *photo.Plan, c *photo.Cell, rng *rand.Rand) (lineart.Point, bool) 
 
 // painted is a panel as somebody painted it, seen from above in even light.
 type painted struct {
+	p       *photo.Plan
 	w, h    int
 	perMM   float64
 	pix     [][3]float64
@@ -113,7 +114,7 @@ type painted struct {
 // paint paints a panel with slips, so many pixels a millimetre: each cell a little unevenly,
 // its colour running as planned, the line over it, the paper's grain in all.
 func paint(p *photo.Plan, s Slips, perMM float64, rng *rand.Rand) *painted {
-	m := &painted{w: int(p.W * perMM), h: int(p.H * perMM), perMM: perMM}
+	m := &painted{p: p, w: int(math.Ceil(p.W * perMM)), h: int(math.Ceil(p.H * perMM)), perMM: perMM}
 	m.pix = make([][3]float64, m.w*m.h)
 	missing, short := map[int]bool{}, map[int]bool{}
 	for _, id := range s.Missing {
@@ -131,7 +132,8 @@ func paint(p *photo.Plan, s Slips, perMM float64, rng *rand.Rand) *painted {
 	last := 0
 	for y := range m.h {
 		for x := range m.w {
-			q := lineart.Point{X: (float64(x) + 0.5) / perMM, Y: (float64(y) + 0.5) / perMM}
+			// The last of either way may lie half beyond the panel: it is as the panel ends.
+			q := lineart.Point{X: min(p.W-0.01, (float64(x)+0.5)/perMM), Y: min(p.H-0.01, (float64(y)+0.5)/perMM)}
 			id := p.CellAt(q)
 			on := id
 			if id == 0 {
@@ -387,10 +389,10 @@ func (k Camera) onLine(q lineart.Point) bool {
 
 // see is the panel's colour at a place, mm, interpolated; on is false beside it.
 func (m *painted) see(q lineart.Point) (c [3]float64, on bool) {
-	x, y := q.X*m.perMM-0.5, q.Y*m.perMM-0.5
-	if q.X < 0 || q.Y < 0 || x > float64(m.w)-0.5 || y > float64(m.h)-0.5 {
+	if q.X < 0 || q.Y < 0 || q.X > m.p.W || q.Y > m.p.H {
 		return c, false
 	}
+	x, y := q.X*m.perMM-0.5, q.Y*m.perMM-0.5
 	x0, y0 := max(0, min(m.w-2, int(x))), max(0, min(m.h-2, int(y)))
 	fx, fy := min(1, max(0, x-float64(x0))), min(1, max(0, y-float64(y0)))
 	i := y0*m.w + x0
