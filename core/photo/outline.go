@@ -16,7 +16,7 @@ type outline struct {
 }
 
 // readings are the ways to find a panel in a photo, the plainest first.
-var readings = []func(*places) (outline, error){(*places).outlined, (*places).overPattern, (*places).lightest}
+var readings = []func(*places) (outline, error){(*places).outlined, (*places).overPattern, (*places).lightest, (*places).straight}
 
 // outlined finds the panel. The table is what lies along the edges of the photo, however it is
 // lit.
@@ -29,6 +29,9 @@ func (c *places) overPattern() (outline, error) {
 	off := opened(c.off, c.w, c.h, ink*3/2) // first of all, lest a thread is tied to the panel
 	return c.standing(opened(closed(off, c.w, c.h, 2*ink), c.w, c.h, 3*ink))
 }
+
+// leastPanel is how much of a photo the panel takes at least.
+const leastPanel = 0.06
 
 // levels is how many lights are tried of which all of the panel may be lighter.
 const levels = 40
@@ -104,7 +107,7 @@ func (c *places) standing(off []float64) (outline, error) {
 // outlineOf is the outline of a piece, beside the next largest.
 func (c *places) outlineOf(piece []int, next int) (out outline, err error) {
 	hull := hullOf(piece, c.w)
-	if len(hull) < 4 || polygonArea(hull) < 0.06*float64(c.w*c.h) {
+	if len(hull) < 4 || polygonArea(hull) < leastPanel*float64(c.w*c.h) {
 		return out, ErrOther
 	}
 	quad := fourOf(hull)

@@ -21,7 +21,8 @@ var (
 // How a sheet is told, and what makes it doubtful.
 const (
 	sideProbes = 120  // places along a side at which its edge is looked for
-	probedMM   = 3.0  // how far to either side of the first guess
+	probedMM   = 3.0  // how far to either side of the first guess,
+	nearMM     = 1.5  // and of the last
 	edgeFits   = 0.35 // mm, by which a place of an edge may lie off its line
 	edgeSeen   = 0.6  // of the probes have to agree on an edge,
 	edgeWhole  = 0.8  // and so many where nothing lies over it
@@ -30,6 +31,8 @@ const (
 	another    = 0.25 // of the panel, that a second thing on the table is told from
 	slanted    = 1.12 // a side by the one across from it
 	rightShape = 0.04 // of themselves, by which the proportions may be off
+	farOff     = 1.3  // of them, which no panel cut to another size is
+	otherwise  = 2    // doubts that may be left where a photo is read in another way
 )
 
 // The lenses of phones, as focal lengths by the diagonal of the photo: as wide as one of 24 mm
@@ -78,8 +81,9 @@ func FindSheet(ctx context.Context, m image.Image, w, h float64) (*Sheet, error)
 // A sighting is a panel as one way of reading a photo sees it, its sides moved onto edges.
 type sighting struct {
 	outline
-	outside int      // corners that lie beyond the photo, or so near its edge that they may
-	doubts  []string // whether it is the panel, sentences
+	outside   int      // corners that lie beyond the photo, or so near its edge that they may
+	misshapen float64  // by how many times its proportions are off those of the panel, 1 or more
+	doubts    []string // whether it is the panel, sentences
 }
 
 // side is how long a side is, pixels, clockwise from the upper.
@@ -88,8 +92,17 @@ func (s *sighting) side(i int) float64 {
 	return math.Hypot(b.X-a.X, b.Y-a.Y)
 }
 
+// doubtful is how many doubts there are; one of its shape counts twice where it is far off.
+func (s *sighting) doubtful() (n int) {
+	n = len(s.doubts) + s.outside
+	if s.misshapen > farOff {
+		n += 2
+	}
+	return n
+}
+
 // surest reads the photo as of a plain table. Where that leaves a doubt, it is read in other
-// ways, which have to leave less, and one at most.
+// ways, which have to leave less, and few.
 func (k *work) surest(w, h float64) (best *sighting, err error) {
 	doubts := math.MaxInt
 	c := k.places()
@@ -99,7 +112,7 @@ func (k *work) surest(w, h float64) (best *sighting, err error) {
 			continue
 		}
 		s := k.sight(o, w, h)
-		if n := len(s.doubts) + s.outside; n < doubts && (i == 0 || n <= 1) {
+		if n := s.doubtful(); n < doubts && (i == 0 || n-s.outside <= otherwise) {
 			best, doubts = s, n
 		}
 		if doubts == 0 {
@@ -117,9 +130,12 @@ func (k *work) sight(o outline, w, h float64) *sighting {
 	s := &sighting{outline: o}
 	perMM := math.Sqrt(polygonArea(o.quad[:]) / (w * h))
 	var seen [4]float64
-	// Twice: from a line of the mat beside the panel, its edge comes into sight.
-	for range 2 {
-		s.quad, seen = k.edges(s.quad, max(probedMM*perMM, 2.5*o.off), edgeFits*perMM)
+	// From a line of the mat beside the panel its edge comes into sight; and nearer to it less
+	// of the table and of the ink does.
+	look := sought{ink: int(math.Ceil(lineWide * perMM / 2)), fits: edgeFits * perMM, lighter: k.lighter(o.quad, perMM)}
+	for _, mm := range [3]float64{probedMM, probedMM, nearMM} {
+		look.reach = int(max(mm*perMM, 2.5*o.off))
+		s.quad, seen = k.edges(s.quad, look)
 	}
 	if (w > h) != (s.side(0)+s.side(2) > s.side(1)+s.side(3)) && math.Abs(math.Log(w/h)) > rightShape {
 		s.quad = [4]point{s.quad[3], s.quad[0], s.quad[1], s.quad[2]}
@@ -139,7 +155,9 @@ func (k *work) sight(o outline, w, h float64) *sighting {
 	if o.fills < overEdge || o.solid < wholeSheet && slices.Min(seen[:]) < edgeWhole {
 		s.doubts = append(s.doubts, "Something lies over the edge, a hand perhaps, or a corner is missing; look whether the corners are right.")
 	}
-	if least, most := k.proportions(s.quad); w/h < least/(1+rightShape) || w/h > most*(1+rightShape) {
+	least, most := k.proportions(s.quad)
+	s.misshapen = max(1, least/(w/h), w/h/most)
+	if s.misshapen > 1+rightShape {
 		s.doubts = append(s.doubts, fmt.Sprintf("It is about %.2f times as wide as high, this panel %.2f times: is it all of it, and this card's? If it was cut to another size, say so at Format first.", math.Sqrt(least*most), w/h))
 	}
 	return s
@@ -178,12 +196,46 @@ func volume(a, b, c [3]float64) float64 {
 	return a[0]*(b[1]*c[2]-b[2]*c[1]) + a[1]*(b[2]*c[0]-b[0]*c[2]) + a[2]*(b[0]*c[1]-b[1]*c[0])
 }
 
+// sought is how edges of paper are looked for, pixels.
+type sought struct {
+	reach   int     // to either side of the first guess
+	ink     int     // half of the widest line
+	fits    float64 // by which a place may lie off the edge
+	lighter bool    // than its table the paper is
+}
+
+// lighter reports whether what is just inside of a quad is on the whole lighter than what is
+// just outside.
+func (k *work) lighter(quad [4]point, perMM float64) bool {
+	sum := 0.0
+	for i, a := range quad {
+		b := quad[(i+1)%4]
+		in := inwards(a, b)
+		for t := range sideProbes {
+			q := between(a, b, (float64(t)+0.5)/sideProbes)
+			inside, ok := k.at(point{X: q.X + perMM*in.X, Y: q.Y + perMM*in.Y})
+			outside, too := k.at(point{X: q.X - perMM*in.X, Y: q.Y - perMM*in.Y})
+			if ok && too {
+				sum += min(1, max(-1, math.Log((inside[0]+inside[1]+inside[2]+5e-3)/(outside[0]+outside[1]+outside[2]+5e-3))))
+			}
+		}
+	}
+	return sum > 0
+}
+
+// inwards is the direction to the right of the side from a to b of a quad that goes clockwise,
+// y going downwards: where its paper lies.
+func inwards(a, b point) point {
+	long := math.Hypot(b.X-a.X, b.Y-a.Y)
+	return point{X: -(b.Y - a.Y) / long, Y: (b.X - a.X) / long}
+}
+
 // edges moves the sides of a quad onto the edges they are near, and tells for each which
 // share of its places agrees.
-func (k *work) edges(quad [4]point, reach, fits float64) (out [4]point, seen [4]float64) {
+func (k *work) edges(quad [4]point, look sought) (out [4]point, seen [4]float64) {
 	var lines [4][2]point
 	for i := range 4 {
-		lines[i], seen[i] = k.edge(quad[i], quad[(i+1)%4], reach, fits)
+		lines[i], seen[i] = k.edge(quad[i], quad[(i+1)%4], look)
 	}
 	for i := range 4 {
 		before := lines[(i+3)%4]
@@ -197,66 +249,57 @@ func (k *work) edges(quad [4]point, reach, fits float64) (out [4]point, seen [4]
 
 // edge finds the straight edge near the side from a to b of a quad that goes clockwise: where
 // the colour of the table, outside, goes over into that of the paper.
-func (k *work) edge(a, b point, reach, fits float64) (line [2]point, seen float64) {
+func (k *work) edge(a, b point, look sought) (line [2]point, seen float64) {
 	long := math.Hypot(b.X-a.X, b.Y-a.Y)
-	u := point{X: (b.X - a.X) / long, Y: (b.Y - a.Y) / long}
-	in := point{X: -u.Y, Y: u.X} // clockwise with y downwards: the paper lies to the right
+	in := inwards(a, b)
 	var along, off []float64
 	for i := range sideProbes {
-		t := long * (0.04 + 0.92*float64(i)/(sideProbes-1))
-		if d, ok := k.step(point{X: a.X + t*u.X, Y: a.Y + t*u.Y}, in, reach); ok {
-			along, off = append(along, t), append(off, d)
+		t := 0.04 + 0.92*float64(i)/(sideProbes-1)
+		if d, ok := k.step(between(a, b, t), in, look); ok {
+			along, off = append(along, t*long), append(off, d)
 		}
 	}
-	m, c, agree := lineThrough(along, off, fits)
+	m, c, agree := lineThrough(along, off, look.fits)
 	at := func(t float64) point {
-		d := c + m*t
-		return point{X: a.X + t*u.X + d*in.X, Y: a.Y + t*u.Y + d*in.Y}
+		q, d := between(a, b, t/long), c+m*t
+		return point{X: q.X + d*in.X, Y: q.Y + d*in.Y}
 	}
 	return [2]point{at(0), at(long)}, float64(agree) / sideProbes
 }
 
 // step is how far inwards of a place table goes over into paper: where the colour has gone
 // half of the way from that outside to that inside.
-func (k *work) step(q, in point, reach float64) (d float64, ok bool) {
-	n := int(reach)
-	light, brightest := make([][3]float64, 2*n+1), 0.0
-	for i := range light {
-		d := float64(i - n)
-		if light[i], ok = k.at(point{X: q.X + d*in.X, Y: q.Y + d*in.Y}); !ok {
-			return 0, false
-		}
-		brightest = max(brightest, light[i][0], light[i][1], light[i][2])
-	}
-	for i := range light {
-		for j := range light[i] {
-			light[i][j] /= brightest + 5e-3
-		}
+func (k *work) step(q, in point, look sought) (d float64, ok bool) {
+	reach := look.reach
+	light, ok := k.across(q, in, reach, look.ink)
+	if !ok {
+		return 0, false
 	}
 	// The best parting in two: outside alike, inside alike.
 	var before, all [3]float64
-	squares, sumBefore := 0.0, 0.0
 	for _, l := range light {
 		for j, v := range l {
 			all[j] += v
-			squares += v * v
 		}
 	}
 	best, at := math.Inf(1), 0
 	total := float64(len(light))
 	for i := range light[:len(light)-1] {
-		within := 0.0
+		within, grows := 0.0, 0.0
+		n0 := float64(i + 1)
 		for j, v := range light[i] {
 			before[j] += v
-			sumBefore += v * v
+			after := all[j] - before[j]
+			within -= before[j]*before[j]/n0 + after*after/(total-n0)
+			grows += after/(total-n0) - before[j]/n0
 		}
-		n0 := float64(i + 1)
-		for j := range 3 {
-			within -= before[j]*before[j]/n0 + (all[j]-before[j])*(all[j]-before[j])/(total-n0)
-		}
-		if i >= 1 && i < len(light)-2 && within < best {
+		// A shadow beside the panel ends in a step the other way.
+		if i >= 1 && i < len(light)-2 && within < best && (grows > 0) == look.lighter {
 			best, at = within, i
 		}
+	}
+	if math.IsInf(best, 1) {
+		return 0, false
 	}
 	var outside, inside [3]float64
 	for i, l := range light {
@@ -286,10 +329,36 @@ func (k *work) step(q, in point, reach float64) (d float64, ok bool) {
 	}
 	for i := max(1, at-2); i < min(len(light), at+4); i++ {
 		if p, q := share(i-1), share(i); p < 0.5 && q >= 0.5 {
-			return float64(i-1-n) + (0.5-p)/(q-p), true
+			return float64(i-1-reach) + (0.5-p)/(q-p), true
 		}
 	}
-	return float64(at-n) + 0.5, true
+	return float64(at-reach) + 0.5, true
+}
+
+// across is the light so many pixels to either side of a place, by the brightest; lines of at
+// most 2·ink pixels that are darker than the table are as light as it is.
+func (k *work) across(q, in point, reach, ink int) (light [][3]float64, ok bool) {
+	light = make([][3]float64, 2*reach+1+2*ink)
+	brightest := 0.0
+	for i := range light {
+		d := float64(i - reach)
+		if light[i], ok = k.at(point{X: q.X + d*in.X, Y: q.Y + d*in.Y}); !ok {
+			return nil, false
+		}
+		brightest = max(brightest, light[i][0], light[i][1], light[i][2])
+	}
+	row := make([]float64, len(light))
+	for j := range 3 {
+		for i := range light {
+			light[i][j] /= brightest + 5e-3
+			row[i] = light[i][j]
+		}
+		table := slices.Sorted(slices.Values(row[:reach]))[reach/2]
+		for i, v := range closed(row, len(row), 1, ink) {
+			light[i][j] = max(light[i][j], min(v, table))
+		}
+	}
+	return light[:2*reach+1], true
 }
 
 // lineThrough fits off = c + m·along to what most places agree on: the line through two of

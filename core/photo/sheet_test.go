@@ -32,7 +32,7 @@ func phone(n int) standin.Camera {
 	return standin.Camera{
 		Seed: uint64(n), Wide: wide, Tilt: float64(n * 7 % 22), Turn: float64(n*11%31) - 15, Light: 0.1 * float64(n%5),
 		Shade: []float64{0, 0, 0.35, 0, 0.5}[n*3%5], Noise: 2 + float64(n%3), Blur: []float64{0, 1}[n%2],
-		Fills: 0.68 + 0.02*float64(n%8), Table: standin.Tables()[n%6], Grid: []float64{0, 12.7, 0, 10, 0}[n/5%5], Cast: 0.06,
+		Fills: 0.68 + 0.02*float64(n%8), Table: standin.Tables()[(n+n/8)%8], Grid: []float64{0, 12.7, 0, 10, 0}[n/5%5], Drop: []float64{0, 3, 0, 1.5}[n/3%4], Cast: 0.06,
 	}
 }
 
@@ -122,6 +122,55 @@ func TestTapedCorners(t *testing.T) {
 	assert.Less(t, off, 0.5)
 }
 
+// A table nearly as light as the paper parts it less than a shadow that falls across both, or
+// than the panel's own shadow does.
+func TestOnALightTable(t *testing.T) {
+	c, s := sheetOf(t, "hermit-crab")
+	p := photo.PlanOf(panel.Resolve(c, s), s.Grey)
+	tables := standin.Tables()
+	for name, k := range map[string]standin.Camera{
+		"a shadow across it": {Seed: 4, Shade: 0.5, Table: tables[7]},
+		"a mat":              {Seed: 13, Grid: 12.7, Light: 0.3, Table: tables[7]},
+		"its own shadow":     {Seed: 8, Drop: 3, Light: 0.2, Table: tables[7]},
+		"a mat, a shadow":    {Seed: 18, Grid: 10, Shade: 0.5, Drop: 1.5, Table: tables[6]},
+	} {
+		k.Wide, k.Tilt, k.Turn, k.Noise = 1600, 8, -6, 2
+		shot, err := k.Photograph(p, standin.Slips{})
+		require.NoError(t, err)
+		sheet, err := photo.FindSheet(t.Context(), shot.Photo, p.W, p.H)
+		require.NoError(t, err, name)
+		off, err := offBy(shot, p, sheet)
+		require.NoError(t, err)
+		assert.Less(t, off, 0.5, name)
+		assert.Empty(t, sheet.Unsure, name)
+	}
+}
+
+// A white panel on a white table is seen by its shadow, which ends in an edge of its own.
+func TestItsShadowIsNoEdge(t *testing.T) {
+	const w, h, perMM, reach = 60.0, 80.0, 8, 4.0
+	m := image.NewRGBA(image.Rect(0, 0, 100*perMM, 120*perMM))
+	for y := range m.Rect.Dy() {
+		for x := range m.Rect.Dx() {
+			mmX, mmY := float64(x)/perMM-20, float64(y)/perMM-20
+			level := 220.0
+			switch in := min(mmX, mmY, w+reach-mmX, h+reach-mmY); {
+			case mmX >= 0 && mmX < w && mmY >= 0 && mmY < h:
+				level = 238
+			case in > 0:
+				level *= 1 - 0.3*min(1, in/2)
+			}
+			m.SetRGBA(x, y, color.RGBA{R: uint8(level), G: uint8(level), B: uint8(level), A: 255})
+		}
+	}
+	sheet, err := photo.FindSheet(t.Context(), m, w, h)
+	require.NoError(t, err)
+	for i, c := range []lineart.Point{{}, {X: w}, {X: w, Y: h}, {Y: h}} {
+		q := sheet.Corners[i]
+		assert.InDelta(t, 0, math.Hypot(q.X/perMM-20-c.X, q.Y/perMM-20-c.Y), 0.3, "corner %d", i)
+	}
+}
+
 // A sliver of the table along an edge goes, a line that runs off the panel stays: straight off
 // it, or so aslant that it runs along the edge for a while.
 func TestSliversAndLinesAtTheEdge(t *testing.T) {
@@ -186,7 +235,7 @@ func count(all []bool) (n int) {
 func TestBadPhonePhotos(t *testing.T) {
 	c, s := sheetOf(t, "hermit-crab")
 	p := photo.PlanOf(panel.Resolve(c, s), s.Grey)
-	usual := standin.Camera{Seed: 4, Wide: 1600, Tilt: 6, Turn: 3, Light: 0.1, Noise: 2}
+	usual := standin.Camera{Seed: 4, Wide: 1600, Tilt: 6, Turn: 3, Light: 0.1, Noise: 2, Table: standin.Tables()[1]}
 	shot := func(k standin.Camera) *image.RGBA {
 		snap, err := k.Photograph(p, standin.Slips{})
 		require.NoError(t, err)
