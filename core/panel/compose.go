@@ -131,6 +131,15 @@ type flatKey struct {
 
 func (k *composer) flatOf(m *card.Image) *image.Gray { return k.flat[flatKey{m.Image, m.Width}] }
 
+// An ImageError says which of several images cannot be read.
+type ImageError struct {
+	ID, Title string
+	Err       error
+}
+
+func (e *ImageError) Error() string { return e.Title + ": " + e.Err.Error() }
+func (e *ImageError) Unwrap() error { return e.Err }
+
 // flatten evens out the light of an image's scan.
 func (k *composer) flatten(m *card.Image, scans Scans) error {
 	if k.flatOf(m) != nil {
@@ -149,7 +158,7 @@ func (k *composer) flatten(m *card.Image, scans Scans) error {
 	}
 	flat, err := lineart.Flatten(scan, own)
 	if err != nil && len(k.card.Images) > 1 {
-		return fmt.Errorf("%s: %w", m.Title, err)
+		return &ImageError{m.ID, m.Title, err}
 	}
 	k.flat[flatKey{m.Image, m.Width}] = flat
 	finest := float64(MaxDPI)
@@ -214,7 +223,7 @@ func (k *composer) silhouettes(ctx context.Context) error {
 			case err == nil:
 				own = d.Silhouette()
 			case !errors.Is(err, lineart.ErrBlank) || k.sources[i] == k.flatOf(m):
-				return fmt.Errorf("%s: %w", m.Title, err) // else nothing of it is inked
+				return &ImageError{m.ID, m.Title, err} // else nothing of it is inked
 			}
 			found[at] = own
 		}

@@ -92,7 +92,7 @@ func (s *sighting) side(i int) float64 {
 	return math.Hypot(b.X-a.X, b.Y-a.Y)
 }
 
-// doubtful is how many doubts there are; one of its shape counts twice where it is far off.
+// doubtful is how many doubts there are; one of its shape counts for three where it is far off.
 func (s *sighting) doubtful() (n int) {
 	n = len(s.doubts) + s.outside
 	if s.misshapen > farOff {

@@ -54,6 +54,7 @@ type View struct {
 	Tools       []Tool // of the pointer, the first in hand
 	Plain       bool   // it is not looked at with half-closed eyes
 	AtLine      bool   // a line image is laid here, not elsewhere
+	Square      string // address to which what cannot be read is sent, to be squared as a photo
 	Says        string // until something is pointed at
 	Drawn       string // names the picture apart from its colours, see [View.Name]
 	Known       bool   // the page that asks has the picture; only colours are sent

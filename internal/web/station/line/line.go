@@ -9,6 +9,7 @@ import (
 	"html/template"
 	"image/png"
 	"net/http"
+	"net/url"
 	"slices"
 
 	"github.com/go-chi/chi/v5"
@@ -16,6 +17,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/change"
+	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
 	"chromaqua/core/photo"
 	"chromaqua/core/proof"
@@ -74,6 +76,9 @@ func (p *place) Show(v *station.Visit) error {
 	v.Page.View = shown
 	b := &v.Page.Board
 	b.Plain, b.AtLine, b.Tools, b.Says = true, true, tools, "Drag the image."
+	if m := unreadPhoto(v.Laid); m != nil {
+		b.Square = page.CardAddress(v.Rev.Address(), "photo/"+m.Image) + "?" + url.Values{"picked": {m.ID}, "instead": {"yes"}}.Encode()
+	}
 	if v.Laid.Board != nil {
 		b.Leaks, b.Corrections, b.Frames = shown.Leaks, shown.Marks, board.FramesOf(v.Laid.Board, v.Page.Picked)
 		if len(b.Frames) > 1 {
@@ -81,6 +86,19 @@ func (p *place) Show(v *station.Visit) error {
 		}
 	}
 	return nil
+}
+
+// unreadPhoto is the image of a panel that cannot be read since it is a photograph, if one is.
+func unreadPhoto(l *desk.Laid) *card.Image {
+	if !errors.Is(l.Err, lineart.ErrNotLineArt) {
+		return nil
+	}
+	var of *panel.ImageError
+	if errors.As(l.Err, &of) {
+		m, _ := l.Rev.Card.ImageByID(of.ID)
+		return m
+	}
+	return l.Rev.Card.Line()
 }
 
 // Edits are the changes of images, of the line, and of what the card is made with.
@@ -149,6 +167,7 @@ func (p *place) Routes(r chi.Router) {
 	r.Post("/upload", p.host.Handle(p.upload))
 	r.Post("/photo", p.host.Handle(p.takePhoto))
 	r.Post("/photo/practice", p.host.Handle(p.practisePhoto))
+	r.Post("/photo/{image}", p.host.Handle(p.takeStored))
 	r.Get("/photo/{image}", p.host.Handle(p.photo))
 	r.Get("/photo/{image}/flat.jpg", p.host.Handle(p.flat))
 	r.Post("/photo/{image}/lay", p.host.Handle(p.layPhoto))

@@ -50,11 +50,13 @@ type photoView struct {
 	Found         bool             // by the program, not said by the maker
 	Unsure        []string
 	Practice      bool
-	Line          bool // an image is on the panel already
-	Query, Turned template.URL
-	Said, Picked  string // the corners as they are written, and the image that is picked
-	Wide          string // how large the panel is
-	Next          int    // which practice photo comes next
+	Line          bool         // an image is on the panel already,
+	Instead       bool         // and gives way to the photo
+	Query, Turned template.URL // with the corners as they are, a quarter on,
+	Anew          template.URL // and without
+	Said, Picked  string       // the corners as they are written, and the image that is picked
+	Wide          string       // how large the panel is
+	Next          int          // which practice photo comes next
 }
 
 // Radius is how large the handles are drawn, pixels of the photo.
@@ -88,6 +90,28 @@ func (p *place) takePhoto(w http.ResponseWriter, r *http.Request) error {
 	if err != nil {
 		return p.host.Refused(w, r, err)
 	}
+	return p.openPhoto(w, r, rev, data)
+}
+
+// takeStored takes a picture that is stored, and was laid as a scan, for a photo.
+func (p *place) takeStored(w http.ResponseWriter, r *http.Request) error {
+	if err := page.Read(w, r); err != nil {
+		return err
+	}
+	rev, release, err := p.opening(r)
+	if err != nil {
+		return err
+	}
+	defer release()
+	stored, err := p.host.Image(r.Context(), chi.URLParam(r, "image"))
+	if err != nil {
+		return err
+	}
+	return p.openPhoto(w, r, rev, stored.Data)
+}
+
+// openPhoto opens a photo, and goes on to squaring it.
+func (p *place) openPhoto(w http.ResponseWriter, r *http.Request, rev *store.Revision, data []byte) error {
 	m, err := picture.Photo(data)
 	if err != nil {
 		return p.host.Refused(w, r, desk.Refuse(err))
@@ -141,11 +165,7 @@ func (p *place) keepPhoto(w http.ResponseWriter, r *http.Request, rev *store.Rev
 	}
 	to := page.CardAddress(rev.Address(), "photo/"+kept.Hash)
 	query := url.Values{}
-	for _, name := range []string{"picked", "nth"} {
-		if v := r.FormValue(name); v != "" {
-			query.Set(name, v)
-		}
-	}
+	carry(query, r, "picked", "instead", "nth")
 	if len(query) > 0 {
 		to += "?" + query.Encode()
 	}
@@ -196,22 +216,32 @@ func (p *place) photo(w http.ResponseWriter, r *http.Request) error {
 		v.Unsure = append(v.Unsure, flat.Unsure...)
 	}
 	kept.Data = nil
-	v.Query, v.Turned = v.query(r, 0), v.query(r, 1)
+	v.Query, v.Turned, v.Anew = query(r, said(v.Corners, 0)), query(r, said(v.Corners, 1)), query(r, "")
 	nth, _ := strconv.Atoi(r.FormValue("nth"))
 	v.Next = nth + 1
-	v.Said, v.Picked = said(v.Corners, 0), r.FormValue("picked")
+	v.Said, v.Picked, v.Instead = said(v.Corners, 0), r.FormValue("picked"), r.FormValue("instead") != ""
 	v.Wide = size.W.Near(rev.Card.Unit) + " × " + size.H.Near(rev.Card.Unit)
 	p.host.Render(w, r, status, "photo.html", v)
 	return nil
 }
 
-// query is what an address says of a photo whose corners are turned by so many quarters.
-func (v photoView) query(r *http.Request, turn int) template.URL {
-	q := url.Values{"corners": {said(v.Corners, turn)}}
-	if picked := r.FormValue("picked"); picked != "" {
-		q.Set("picked", picked)
+// query is what an address says of a photo with such corners, or with those that are found.
+func query(r *http.Request, corners string) template.URL {
+	q := url.Values{}
+	if corners != "" {
+		q.Set("corners", corners)
 	}
+	carry(q, r, "picked", "instead")
 	return template.URL(q.Encode())
+}
+
+// carry takes over what a request says.
+func carry(to url.Values, r *http.Request, names ...string) {
+	for _, name := range names {
+		if v := r.FormValue(name); v != "" {
+			to.Set(name, v)
+		}
+	}
 }
 
 // said writes corners, from that of a number on.

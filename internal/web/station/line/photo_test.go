@@ -7,6 +7,7 @@ import (
 	"image"
 	"image/jpeg"
 	"net/http"
+	"net/url"
 	"path"
 	"regexp"
 	"strings"
@@ -67,6 +68,38 @@ func TestAPhotoIsLaidOnThePanel(t *testing.T) {
 	assert.InDelta(t, st.Card(2).Card.PanelSize().W.MM(), laid.Width.MM(), 0.01)
 	assert.InDelta(t, 0, laid.X.MM()+laid.Y.MM(), 0.5)
 	assert.Less(t, laid.Width, 300*length.Millimetre)
+}
+
+// A photo that was sent where a scan belongs is squared with one press, and gives way to what
+// comes of it; an image beside it stays.
+func TestAPhotoSentAsAScan(t *testing.T) {
+	st := webtest.WithGrid(t)
+	photo := phonePhoto(t, st)
+	for _, others := range []int{1, 0} {
+		a := st.Send("/cards/1/upload", "phone.jpg", photo, "back", "line", "width", "90 mm")
+		require.Equal(t, http.StatusOK, a.Status, webtest.Message(a.Body))
+		st.Read(1)
+		a = st.Get("/cards/1/line")
+		require.Contains(t, webtest.BoardSays(a.Body), "looks like a photograph")
+		square := regexp.MustCompile(`action="(/cards/1/photo/[0-9a-f]{64})\?([^"]+)"`).FindStringSubmatch(a.Body)
+		require.NotEmpty(t, square)
+		says, err := url.ParseQuery(html.UnescapeString(square[2]))
+		require.NoError(t, err)
+		a = st.Post(square[1], "back", "line", "picked", says.Get("picked"), "instead", says.Get("instead"))
+		require.Contains(t, a.Body, "Its corners were found")
+		assert.Contains(t, a.Body, "in place of the photo")
+		at, said := laidAt.FindStringSubmatch(a.Body), corners.FindStringSubmatch(a.Body)
+		require.NotEmpty(t, at)
+		a = st.Post(at[1]+"/lay", "back", "line", "corners", said[1], "picked", says.Get("picked"), "instead", "yes")
+		require.Equal(t, http.StatusOK, a.Status, webtest.Message(a.Body))
+		st.Read(1)
+		assert.Empty(t, webtest.BoardSays(st.Get("/cards/1/line").Body))
+		c := st.Card(1).Card
+		require.Len(t, c.Images, 1+others)
+		for _, m := range c.Images {
+			st.Post("/cards/1/edit", "back", "line", "edit", "image-off", "picked", m.ID)
+		}
+	}
 }
 
 // What is no photo, or none that is read, says what to do; corners may be told, and told wrong.
