@@ -176,13 +176,15 @@ func (f *Flat) trim() {
 				deep[i]++
 			}
 		}
+		inwards := func(start, end int) bool {
+			return start > 0 && dark(start-1, deep[start]-1) || end < n && dark(end, deep[end-1]-1)
+		}
 		start := 0
 		for i, d := range deep {
 			if d > 0 {
 				continue
 			}
-			inwards := i > start && (start > 0 && dark(start-1, deep[start]-1) || i < n && dark(i, deep[i-1]-1))
-			if run := slices.Sorted(slices.Values(deep[start:i])); len(run) > 0 && !inwards {
+			if run := slices.Sorted(slices.Values(deep[start:i])); len(run) > 0 && !inwards(start, i) {
 				usual := run[len(run)/2] + hair // deeper is where a line runs off
 				if i-start < long {
 					usual = hair

@@ -114,13 +114,18 @@ func (c *places) outlineOf(piece []int, next int) (out outline, err error) {
 	if len(quad) != 4 {
 		return out, ErrOther
 	}
-	for i, q := range quad {
-		out.quad[i] = point{X: q.X * float64(c.by), Y: q.Y * float64(c.by)}
-	}
-	out.quad = clockwise(out.quad)
+	out.quad = c.pixels(quad)
 	out.fills, out.solid = polygonArea(hull)/polygonArea(quad), float64(len(piece))/polygonArea(hull)
 	out.next, out.off = float64(next)/float64(len(piece)), float64(c.by)
 	return out, nil
+}
+
+// pixels are four corners among places in pixels of the photo, clockwise.
+func (c *places) pixels(quad []point) (out [4]point) {
+	for i := range out {
+		out[i] = point{X: quad[i].X * float64(c.by), Y: quad[i].Y * float64(c.by)}
+	}
+	return clockwise(out)
 }
 
 // fromTable is how far each place is from the table's colour, whose light is fitted along the
@@ -306,6 +311,9 @@ func crossing(a, b, c, d point) (t, s float64, ok bool) {
 func between(a, b point, t float64) point {
 	return point{X: a.X + t*(b.X-a.X), Y: a.Y + t*(b.Y-a.Y)}
 }
+
+// moved is the place so far off one in a direction.
+func moved(q, in point, d float64) point { return point{X: q.X + d*in.X, Y: q.Y + d*in.Y} }
 
 func polygonArea(p []point) (sum float64) {
 	for i, a := range p {

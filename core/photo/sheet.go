@@ -213,8 +213,8 @@ func (k *work) lighter(quad [4]point, perMM float64) bool {
 		in := inwards(a, b)
 		for t := range sideProbes {
 			q := between(a, b, (float64(t)+0.5)/sideProbes)
-			inside, ok := k.at(point{X: q.X + perMM*in.X, Y: q.Y + perMM*in.Y})
-			outside, too := k.at(point{X: q.X - perMM*in.X, Y: q.Y - perMM*in.Y})
+			inside, ok := k.at(moved(q, in, perMM))
+			outside, too := k.at(moved(q, in, -perMM))
 			if ok && too {
 				sum += min(1, max(-1, math.Log((inside[0]+inside[1]+inside[2]+5e-3)/(outside[0]+outside[1]+outside[2]+5e-3))))
 			}
@@ -260,18 +260,14 @@ func (k *work) edge(a, b point, look sought) (line [2]point, seen float64) {
 		}
 	}
 	m, c, agree := lineThrough(along, off, look.fits)
-	at := func(t float64) point {
-		q, d := between(a, b, t/long), c+m*t
-		return point{X: q.X + d*in.X, Y: q.Y + d*in.Y}
-	}
+	at := func(t float64) point { return moved(between(a, b, t/long), in, c+m*t) }
 	return [2]point{at(0), at(long)}, float64(agree) / sideProbes
 }
 
 // step is how far inwards of a place table goes over into paper: where the colour has gone
 // half of the way from that outside to that inside.
 func (k *work) step(q, in point, look sought) (d float64, ok bool) {
-	reach := look.reach
-	light, ok := k.across(q, in, reach, look.ink)
+	light, ok := k.across(q, in, look)
 	if !ok {
 		return 0, false
 	}
@@ -329,20 +325,19 @@ func (k *work) step(q, in point, look sought) (d float64, ok bool) {
 	}
 	for i := max(1, at-2); i < min(len(light), at+4); i++ {
 		if p, q := share(i-1), share(i); p < 0.5 && q >= 0.5 {
-			return float64(i-1-reach) + (0.5-p)/(q-p), true
+			return float64(i-1-look.reach) + (0.5-p)/(q-p), true
 		}
 	}
-	return float64(at-reach) + 0.5, true
+	return float64(at-look.reach) + 0.5, true
 }
 
 // across is the light so many pixels to either side of a place, by the brightest; lines of at
 // most 2·ink pixels that are darker than the table are as light as it is.
-func (k *work) across(q, in point, reach, ink int) (light [][3]float64, ok bool) {
-	light = make([][3]float64, 2*reach+1+2*ink)
+func (k *work) across(q, in point, look sought) (light [][3]float64, ok bool) {
+	light = make([][3]float64, 2*look.reach+1+2*look.ink)
 	brightest := 0.0
 	for i := range light {
-		d := float64(i - reach)
-		if light[i], ok = k.at(point{X: q.X + d*in.X, Y: q.Y + d*in.Y}); !ok {
+		if light[i], ok = k.at(moved(q, in, float64(i-look.reach))); !ok {
 			return nil, false
 		}
 		brightest = max(brightest, light[i][0], light[i][1], light[i][2])
@@ -353,12 +348,12 @@ func (k *work) across(q, in point, reach, ink int) (light [][3]float64, ok bool)
 			light[i][j] /= brightest + 5e-3
 			row[i] = light[i][j]
 		}
-		table := slices.Sorted(slices.Values(row[:reach]))[reach/2]
-		for i, v := range closed(row, len(row), 1, ink) {
+		table := slices.Sorted(slices.Values(row[:look.reach]))[look.reach/2]
+		for i, v := range closed(row, len(row), 1, look.ink) {
 			light[i][j] = max(light[i][j], min(v, table))
 		}
 	}
-	return light[:2*reach+1], true
+	return light[:2*look.reach+1], true
 }
 
 // lineThrough fits off = c + m·along to what most places agree on: the line through two of

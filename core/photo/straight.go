@@ -38,13 +38,10 @@ func (c *places) straight() (outline, error) {
 			best, whole = quad, score
 		}
 	}
-	if whole == 0 || polygonArea(best[:]) < leastPanel*float64(c.w*c.h) {
+	if whole == 0 {
 		return outline{}, ErrOther
 	}
-	for i, q := range best {
-		best[i] = point{X: q.X * float64(c.by), Y: q.Y * float64(c.by)}
-	}
-	return outline{quad: clockwise(best), fills: 1, solid: whole, off: float64(c.by)}, nil
+	return outline{quad: c.pixels(best[:]), fills: 1, solid: whole, off: float64(c.by)}, nil
 }
 
 // steps are how light grows from place to place.
