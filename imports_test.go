@@ -56,7 +56,7 @@ var rooms = map[string][]string{
 	"core/change":               {"core/card", "core/drying", "core/fold", "core/joint", "core/length", "core/lineart", "core/mask", "core/mount", "core/nest", "core/panel", "core/pigment", "core/shelf", "core/wording"},
 	"core/proof":                {"core/lineart", "core/pigment", "core/shelf"},
 	"core/ink":                  {"core/drying", "core/proof", "core/shelf", "core/wording"},
-	"core/steps":                {"core/card", "core/cover", "core/drying", "core/learned", "core/length", "core/lineart", "core/mask", "core/mount", "core/order", "core/order/solver", "core/panel", "core/pigment", "core/school", "core/settings", "core/shelf", "core/wording"},
+	"core/steps":                {"core/card", "core/cover", "core/drying", "core/learned", "core/length", "core/lineart", "core/mask", "core/mount", "core/nest", "core/order", "core/order/solver", "core/panel", "core/pigment", "core/school", "core/settings", "core/shelf", "core/wording"},
 	"core/wash":                 {"core/drying", "core/lineart", "core/parallel", "core/pigment"},
 	"core/shading":              {"core/lineart"},
 	"core/paint":                {"core/card", "core/drying", "core/lineart", "core/order", "core/panel", "core/pigment", "core/school", "core/shading", "core/shelf", "core/steps", "core/wash"},

@@ -87,20 +87,49 @@ func TestStages(t *testing.T) {
 	}
 	assert.Equal(t, drying.Gloss, drying.Pulp.Stage(30), "pulp shines longer than it stays open")
 	assert.Equal(t, drying.Damp, drying.Pulp.Stage(17))
+
+	// The load below which each stage begins, g/m², and the critical load.
+	for s, want := range map[*drying.Surface][6]drying.GramsPerSquareMetre{
+		&drying.Cotton: {110, 45, 25, 5, 1.5, 12}, &drying.Pulp: {110, 28, 18, 5, 1.5, 8}, &drying.Sealed: {90, 35, 25, 5, 1.5, 9},
+	} {
+		got := [6]drying.GramsPerSquareMetre{5: s.Critical()}
+		for i := range 5 {
+			got[i] = s.Below(drying.Stage(i + 1))
+		}
+		assert.Equal(t, want, got)
+		assert.Equal(t, drying.Puddle, s.Stage(want[0]), "it begins below the limit")
+		assert.Equal(t, drying.Gloss, s.Stage(want[0]-0.01))
+	}
 }
 
-// Waiting until a stage, and asking what is left then, agree.
+// Waiting until a stage, and asking what is left then, agree, to a hundredth of what is left;
+// also where drying was found to take longer.
 func TestUntilAndLoadAfterAgree(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		s := rapid.SampledFrom([]drying.Surface{drying.Cotton, drying.Pulp, drying.Sealed}).Draw(t, "surface")
+		usual := rapid.SampledFrom([]drying.Surface{drying.Cotton, drying.Pulp, drying.Sealed}).Draw(t, "surface")
+		s := usual.Calibrated(rapid.Float64Range(0.5, 3).Draw(t, "longer"))
 		load := drying.GramsPerSquareMetre(rapid.Float64Range(2, 150).Draw(t, "load"))
 		area := rapid.Float64Range(1, 40000).Draw(t, "mm²")
 		room := drying.Room{Celsius: rapid.Float64Range(10, 35).Draw(t, "°C"), Humidity: rapid.Float64Range(0.2, 0.8).Draw(t, "RH"), Air: 0.1}
 		stage := drying.Stage(rapid.IntRange(int(drying.Gloss), int(drying.BoneDry)).Draw(t, "stage"))
 		d := s.Until(stage, load, area, room)
 		require.GreaterOrEqual(t, s.Stage(s.LoadAfter(d+2*time.Second, load, area, room)), stage)
+		if d > 0 { // Until says whole seconds
+			late := 2 / time.Minute.Seconds() * room.Rate(area) // dries in two of them
+			require.InDelta(t, float64(s.Below(stage)), float64(s.LoadAfter(d, load, area, room)), late+1e-6)
+		}
 		require.LessOrEqual(t, d, s.Until(stage, load+5, area, room), "more water takes longer")
 	})
+}
+
+// What dries twice as slowly takes twice as long.
+func TestCalibrated(t *testing.T) {
+	for _, stage := range []drying.Stage{drying.Damp, drying.TouchDry, drying.BoneDry} {
+		usual := drying.Cotton.Until(stage, drying.FlatWash, square, drying.StillRoom)
+		slow := drying.Cotton.Calibrated(2)
+		assert.InDelta(t, 2*usual.Seconds(), slow.Until(stage, drying.FlatWash, square, drying.StillRoom).Seconds(), 1)
+		assert.InDelta(t, float64(drying.Cotton.LoadAfter(usual, drying.FlatWash, square, drying.StillRoom)), float64(slow.LoadAfter(2*usual, drying.FlatWash, square, drying.StillRoom)), 1e-9)
+	}
 }
 
 func TestImpossibleRoomsAreRefused(t *testing.T) {

@@ -3,6 +3,7 @@ package evening_test
 import (
 	"context"
 	"fmt"
+	"slices"
 	"testing"
 	"time"
 
@@ -120,4 +121,59 @@ func TestRefuses(t *testing.T) {
 	list, err := evening.Cut(in, s, evening.Wish{Each: 10 * time.Minute, Ready: now.AddDate(0, 0, 1), At: 19 * time.Hour}, now)
 	require.ErrorIs(t, err, evening.ErrTooLate)
 	assert.NotEmpty(t, list, "what it would take is shown all the same")
+}
+
+// How long a sitting is, by hand: colours are changed and cards too, what has to be dry is
+// waited for where it was painted in the same sitting, and what lies by itself is not.
+func TestHowLongASittingIs(t *testing.T) {
+	painted := func(id, color int, dur order.Seconds) order.Op {
+		return order.Op{ID: id, Color: color, Dur: dur, Dry: 600, Bone: 900, Regions: []int{id}, Attended: true}
+	}
+	two := []order.Op{painted(0, 1, 100), painted(1, 1, 200)}
+	for name, c := range map[string]struct {
+		in   order.Instance
+		long order.Seconds
+	}{
+		"one colour is taken up once":       {order.Instance{Ops: two}, 10 + 100 + 200},
+		"another is rinsed for":             {order.Instance{Ops: []order.Op{painted(0, 1, 100), painted(1, 2, 200)}}, 2*10 + 100 + 200},
+		"no brush leaves it as it is":       {order.Instance{Ops: []order.Op{painted(0, 1, 100), painted(1, 0, 50), painted(2, 1, 200)}}, 10 + 100 + 50 + 200},
+		"a card is changed for another":     {order.Instance{Ops: two, Copies: 2}, 10 + 2*(100+200) + 20},
+		"and for one of another kind":       {order.Instance{Ops: []order.Op{painted(0, 1, 100), {ID: 1, Job: 1, Color: 1, Dur: 200, Attended: true}}}, 10 + 100 + 20 + 200},
+		"what must be dry is waited for":    {order.Instance{Ops: two, Arcs: []order.Arc{{From: 0, To: 1, Type: order.Dry}}}, 10 + 100 + 600 + 200},
+		"and what must be bone dry":         {order.Instance{Ops: two, Arcs: []order.Arc{{From: 0, To: 1, Type: order.Bone}}}, 10 + 100 + 900 + 200},
+		"and as long as it has to be":       {order.Instance{Ops: two, Arcs: []order.Arc{{From: 0, To: 1, Type: order.After, Min: 300}}}, 10 + 100 + 300 + 200},
+		"and what it touches":               {order.Instance{Ops: two, Adjacent: [][2]int{{0, 1}}}, 10 + 100 + 600 + 200},
+		"not if the brush is busy as long":  {order.Instance{Ops: []order.Op{painted(0, 1, 100), painted(1, 1, 700), painted(2, 1, 200)}, Arcs: []order.Arc{{From: 0, To: 2, Type: order.Dry}}}, 10 + 100 + 700 + 200},
+		"what lies by itself last is not":   {order.Instance{Ops: append(slices.Clone(two), order.Op{ID: 2, Dur: 7200}), Arcs: []order.Arc{{From: 1, To: 2, Type: order.After}}}, 10 + 100 + 200},
+		"but is where something follows it": {order.Instance{Ops: []order.Op{two[0], {ID: 1, Dur: 3600}, painted(2, 1, 200)}, Arcs: []order.Arc{{From: 0, To: 1, Type: order.After}, {From: 1, To: 2, Type: order.After}}}, 10 + 100 + 3600 + 200},
+	} {
+		in := c.in
+		in.Copies, in.Rinse, in.Swap = max(1, in.Copies), 10, 20
+		s := &order.Schedule{}
+		for copy := range in.Copies {
+			for _, o := range in.Ops {
+				s.Ops = append(s.Ops, order.Placed{Op: o.ID, Copy: copy, Start: 100_000, End: 100_000 + o.Dur})
+			}
+		}
+		list, err := evening.Cut(&in, s, evening.Wish{Each: evening.MaxEach, Ready: now.AddDate(0, 1, 0)}, now)
+		require.NoError(t, err, name)
+		require.Len(t, list, 1, name)
+		assert.Equal(t, c.long, list[0].Long, name)
+	}
+}
+
+// A sitting may have begun up to an hour ago; before that there are too few evenings, and it
+// is told how many.
+func TestEveningsThatAreLeft(t *testing.T) {
+	in := &order.Instance{Copies: 1, Ops: []order.Op{{ID: 0, Dur: 700, Attended: true}, {ID: 1, Dur: 700, Attended: true}, {ID: 2, Dur: 700, Attended: true}}}
+	s := &order.Schedule{Ops: []order.Placed{{Op: 0}, {Op: 1}, {Op: 2}}}
+	cut := func(days int, each, at time.Duration) error {
+		_, err := evening.Cut(in, s, evening.Wish{Each: each, Ready: now.AddDate(0, 0, days), At: at}, now)
+		return err
+	}
+	assert.NoError(t, cut(1, time.Hour, 9*time.Hour))
+	assert.ErrorIs(t, cut(1, time.Hour, 9*time.Hour-time.Minute), evening.ErrTooLate)
+	assert.NoError(t, cut(3, evening.MinEach, 9*time.Hour))
+	assert.ErrorContains(t, cut(2, evening.MinEach, 9*time.Hour), "it takes 3 sittings, and before that day there are 1;")
+	assert.ErrorContains(t, cut(0, evening.MinEach, 9*time.Hour), "there are 0;")
 }

@@ -57,9 +57,10 @@ func Of(c *card.Card, p *steps.Plan, made *mount.Assembly, copies int) []paper.N
 			impressions(w, &w.Images[i], n, add)
 		}
 	}
-	if len(c.Hold) == 0 || c.Hold[0].How == card.TapedDown {
-		s := c.SheetSize()
-		add(paper.TapeRoll, "painter's tape", "cm", n*2*(s.W.MM()+s.H.MM())/10)
+	for i := range p.Steps {
+		if t := p.Steps[i].Taped; t != nil {
+			add(paper.TapeRoll, string(t.Tape), "cm", n*t.MM/10)
+		}
 	}
 	for i := range made.Joints {
 		j := &made.Joints[i]
@@ -101,12 +102,27 @@ func impressions(w *card.Work, m *card.Image, n float64, add func(paper.What, st
 	if times == 0 {
 		times = map[shelf.Texture]int{shelf.Smooth: 1, shelf.Textured: 3, shelf.Rough: 3}[w.PaperFacts().Texture]
 	}
-	name, _ := w.OwnNames()
-	if m.Medium != nil || name == "" {
-		name = ink.Name
+	for k, pad := range w.PadsOf(m) {
+		name := pad.Name
+		if k == 0 {
+			name = cmp.Or(ownInk(w, m), name)
+		}
+		add(paper.Ink, name, "ml", n*inkEach*float64(max(1, times)))
 	}
-	add(paper.Ink, name, "ml", n*inkEach*float64(max(1, times)))
 	if ink.Raises() {
 		add(paper.Powder, "embossing powder", "g", n*powderEach)
 	}
+}
+
+// ownInk is what the maker calls the ink an image is put on with, "" for one that is not
+// their own.
+func ownInk(w *card.Work, m *card.Image) string {
+	own := w.OwnInk
+	if m.Medium != nil && (m.Medium.Ink != "" || m.Medium.OwnInk != nil) {
+		own = m.Medium.OwnInk
+	}
+	if own == nil {
+		return ""
+	}
+	return own.Name
 }

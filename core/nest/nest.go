@@ -59,6 +59,21 @@ type Ring struct {
 	Yields bool          // its margin takes up what is left, before any other does
 }
 
+// Along is how long these sides of a rectangle are together; all four where none is named.
+func Along(size length.Size, sides []Side) (sum length.Length) {
+	if len(sides) == 0 {
+		return 2 * (size.W + size.H)
+	}
+	for _, s := range sides {
+		if s == Left || s == Right {
+			sum += size.H
+		} else {
+			sum += size.W
+		}
+	}
+	return sum
+}
+
 // Sides are the four sides of a margin, worked out.
 type Sides struct{ Left, Right, Top, Bottom length.Length }
 

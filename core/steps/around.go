@@ -151,8 +151,8 @@ func (c *task) cutWords() (title, detail string) {
 
 // taping is the step that makes the piece ready to paint.
 func (c *task) taping(uncut bool) Step {
-	doc := c.board.Card
-	s := Step{Kind: Tape, Title: "Tape " + c.the() + " to its board", Dur: tapeTime}
+	doc, hold := c.board.Card, c.firstHold()
+	s := Step{Kind: Tape, Title: "Tape " + c.the() + " to its board", Dur: tapeTime, Taped: c.tapingOf(hold)}
 	if len(c.sheetMates()) > 1 {
 		s.Title = "Tape the sheet to its board"
 	}
@@ -162,7 +162,7 @@ func (c *task) taping(uncut bool) Step {
 		s.Caution = bladeCaution
 		s.Dur += cutTime
 	}
-	s.Detail = sentence(s.Detail, c.tapeWords(c.firstHold()))
+	s.Detail = sentence(s.Detail, c.tapeWords(hold))
 	if b := doc.Painting.Border; b > 0 {
 		s.Detail = sentence(s.Detail, fmt.Sprintf("The tape covers %s of %s all round, which stays white; press its inner edge down hard.", b.With(doc.Unit), c.the()))
 	}

@@ -17,6 +17,7 @@ import (
 	"chromaqua/core/order/solver"
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
+	"chromaqua/core/panel/paneltest/jobs"
 	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
 )
@@ -272,4 +273,32 @@ func TestStencils(t *testing.T) {
 			assert.Contains(t, s.Detail, "nearly dry")
 		}
 	}
+}
+
+// Tape goes along each side of a sheet that is taped, and again where it is taped again; what
+// shares a sheet is taped as one.
+func TestTapeTaken(t *testing.T) {
+	taken := func(made *jobs.Studio) map[string]float64 {
+		pieces, err := made.Pieces(context.Background())
+		require.NoError(t, err)
+		p, err := steps.CompileAll(pieces, made.Card, steps.UsualBench())
+		require.NoError(t, err)
+		out := map[string]float64{}
+		for _, s := range p.Steps {
+			if s.Taped != nil {
+				out[s.Title] = s.Taped.MM
+			}
+		}
+		return out
+	}
+	by := map[int]map[string]float64{}
+	for _, j := range jobs.All() {
+		by[j.Number] = taken(j.Make())
+	}
+	assert.Equal(t, map[string]float64{"Tape the panel to its board": 2 * (96 + 127.5), "Tape Words strip to its board": 184.15, "Tape the panel to its board again": 447}, by[3])
+	assert.Equal(t, map[string]float64{"Cut the panel and tape it down": 2*127.5 + 96, "Tape Otter to its board": 304.8, "Tape the panel to its board again": 351}, by[15], "left, right and bottom")
+	assert.Equal(t, map[string]float64{"Tape the panel to its board": 2 * 96}, by[19], "top and bottom")
+	assert.Empty(t, by[2], "a block")
+	const gap = 6.35
+	assert.InDelta(t, 2*(3*gap+2*40+2*gap+40), taken(jobs.Bits())["Tape the sheet to its board"], 1e-9, "two tags of 40 mm side by side")
 }

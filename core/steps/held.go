@@ -8,6 +8,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/mount"
+	"chromaqua/core/nest"
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
 	"chromaqua/core/wording"
@@ -69,7 +70,7 @@ func (c *task) holding(h card.Hold) Step {
 	the := c.the()
 	switch h.How {
 	case card.TapedDown:
-		return Step{Kind: Tape, Title: "Tape " + the + " to its board", Detail: c.tapeWords(h), Dur: tapeTime}
+		return Step{Kind: Tape, Title: "Tape " + the + " to its board", Detail: c.tapeWords(h), Dur: tapeTime, Taped: c.tapingOf(h)}
 	case card.Positioner:
 		return Step{Kind: Hold, Title: "Lay " + the + " in the positioner", Detail: "Push it into the corner where it lay before, so that what is stamped comes down in its place.", Dur: placeTime}
 	case card.OffBoard:
@@ -101,6 +102,21 @@ func (c *task) tapeWords(h card.Hold) string {
 		with += ": " + h.Tape.Facts().Note + "."
 	}
 	return sentence(where, with)
+}
+
+// Taping is tape along the sides of a sheet.
+type Taping struct {
+	Tape card.TapeKind
+	MM   float64
+}
+
+// tapingOf is the tape that a way of holding takes of the piece, or of the sheet it shares.
+func (c *task) tapingOf(h card.Hold) *Taping {
+	sheet := c.board.Card.SheetSize()
+	if shared := c.sheetName(); shared != "" {
+		sheet = c.doc.SharedSheet(shared)
+	}
+	return &Taping{h.Tape.Facts().Kind, nest.Along(sheet, h.Sides).MM()}
 }
 
 // letGo is the step that frees a piece from how it was held; ok is false where it is free.

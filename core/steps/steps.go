@@ -88,6 +88,8 @@ type Step struct {
 	Together Together // why touching cells of it are wet at once, "" when none are
 	Joined   []int    // steps of other areas that may run into it
 
+	Taped *Taping // the tape it takes, nil for none
+
 	Ahead  bool  // it may have been done long before, as cutting and stamping may
 	Lifts  bool  // a mask that comes off at once
 	Mounts []int // pieces that are done before it puts them together
