@@ -233,23 +233,31 @@ func TestFingers(t *testing.T) {
 	assert.Equal(t, fmt.Sprintf("%d cells chosen", within), webtest.Eval[string](b, `document.getElementById("readout").textContent`))
 }
 
-// On a phone held upright the board takes half of the window, and the panel half of its
-// width; nothing beside it lies on anything else.
-func TestTheBoardOnAPhone(t *testing.T) {
+// On a phone or tablet held upright the board takes half of the window, and the panel most
+// of its height; nothing on it lies on anything else.
+func TestTheBoardInASmallWindow(t *testing.T) {
 	st := webtest.Demo(t)
-	for _, size := range [][2]int64{{390, 844}, {375, 667}} {
+	for _, size := range []struct {
+		w, h  int64
+		share float64
+	}{{390, 844, 0.54}, {375, 667, 0.5}, {768, 1024, 0.68}} {
 		b := webtest.Browse(t, st.URL)
-		b.Run(chromedp.EmulateViewport(size[0], size[1]))
-		for path, share := range map[string]float64{"/cards/4/colour": 0.45, "/cards/4/line": 0.45, "/cards/3/order": 0.4, "/cards/5/masks": 0.38} {
+		b.Run(chromedp.EmulateViewport(size.w, size.h))
+		for _, path := range []string{"/cards/4/colour", "/cards/4/line", "/cards/3/order", "/cards/5/masks"} {
 			b.Open(path)
 			b.Waits(`document.querySelector(".boardbar")`)
 			b.Listens()
-			assert.Greater(t, webtest.Eval[float64](b, `document.querySelector(".boardsvg .panel").getBoundingClientRect().width / innerWidth`), share, path)
-			assert.LessOrEqual(t, webtest.Eval[float64](b, `document.querySelector(".boardside").getBoundingClientRect().height`), max(float64(size[1])/2, 384), path)
+			high := func(of string) float64 {
+				return webtest.Eval[float64](b, `document.querySelector("`+of+`").getBoundingClientRect().height`)
+			}
+			const least = 384 // px, the board's
+			assert.LessOrEqual(t, high(".boardside"), max(float64(size.h)/2, least), path)
+			assert.Greater(t, high(".boardsvg .panel")/high(".boardside"), size.share, "%s at %d × %d", path, size.w, size.h)
 			assert.Empty(t, webtest.Eval[[]string](b, `(() => {
 				const all = [...document.querySelectorAll(".boardsvg, .boardside .pieces, .boardbar fieldset, .boardbar label:not(fieldset *), .ahead, .readout")].map((e) => [e, e.getBoundingClientRect()]), out = [];
-				all.forEach(([e, r], i) => { for (const [o, q] of all.slice(i + 1)) if (!e.contains(o) && Math.min(r.right, q.right) - Math.max(r.left, q.left) > 1 && Math.min(r.bottom, q.bottom) - Math.max(r.top, q.top) > 1) out.push((e.className.baseVal ?? e.className) + " on " + (o.className.baseVal ?? o.className) + ", " + [r.left, r.right, r.top, r.bottom, q.left, q.right, q.top, q.bottom].map(Math.round)) });
-				return out })()`), path)
+				const name = (e) => e.className.baseVal ?? e.className, over = (r, q) => Math.min(r.right, q.right) - Math.max(r.left, q.left) > 1 && Math.min(r.bottom, q.bottom) - Math.max(r.top, q.top) > 1;
+				all.forEach(([e, r], i) => { for (const [o, q] of all.slice(i + 1)) if (!e.contains(o) && over(r, q)) out.push(name(e) + " on " + name(o)) });
+				return out })()`), "%s at %d × %d", path, size.w, size.h)
 		}
 	}
 }
