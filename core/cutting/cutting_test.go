@@ -145,7 +145,7 @@ func TestInfeasible(t *testing.T) {
 	for why, change := range map[string]func(*cutting.Instance){
 		`"panel" is larger`:    func(in *cutting.Instance) { in.Parts[0].W = 20 * inch },
 		`no paper of type "b"`: func(in *cutting.Instance) { in.Parts[0].Type = "b" },
-		"short of what":        func(in *cutting.Instance) { in.Parts[0].Qty = 5 },
+		"67 % short of what":   func(in *cutting.Instance) { in.Parts[0].Qty = 5 },
 		"not enough":           func(in *cutting.Instance) { in.Parts[0].W, in.Parts[0].Qty = 51*inch/10, 2 },
 	} {
 		in := &cutting.Instance{Stock: []cutting.Stock{sheet}, Parts: []cutting.Part{part}}
