@@ -52,6 +52,33 @@ func TestDraggingEdges(t *testing.T) {
 	require.Eventually(t, func() bool { return st.Card(1).Card.Window.Y > before }, webtest.Eventually, webtest.Tick)
 }
 
+// A section stays open, and the caret where it was, when what is typed in it changes the
+// page; one that is done with at once closes again.
+func TestSectionsStayOpen(t *testing.T) {
+	st := webtest.New(t)
+	b := webtest.Browse(t, st.URL)
+	st.Post("/cards", "name", "x", "unit", "in", "format", "a2", "fold", "side")
+	b.Open("/cards/1/format")
+	b.Press("each side, paper, die of the mat")
+	for i, side := range []string{"left", "right"} {
+		b.TypeIn(`details[open] input[name="`+side+`"]`, "3/16"+kb.Tab)
+		require.Eventually(t, func() bool {
+			l, err := st.Card(1).Card.Layout()
+			return err == nil && []length.Length{l.Of("layer-0").Round.Left, l.Of("layer-0").Round.Right}[i] == 3*length.Sixteenth
+		}, webtest.Eventually, webtest.Tick)
+		b.Waits(`document.querySelector("details[open] input[name=` + side + `]")?.defaultValue === "3/16"`)
+		b.Waits(`document.activeElement.closest("details[open]")`)
+	}
+
+	b.Open("/cards/1/log")
+	b.Listens()
+	b.Do(`document.querySelector("details[data-once]").open = true`)
+	b.TypeIn(`details[data-once] input[name=turned]`, "for Mum")
+	b.Do(`document.querySelector("details[data-once] form").requestSubmit()`)
+	b.Sees("For Mum")
+	b.Waits(`!document.querySelector("details[data-once][open]")`)
+}
+
 // On the board an image is picked with a click, carried, and turned by its handle
 // or a key.
 func TestCarryingImagesOnTheBoard(t *testing.T) {

@@ -29,7 +29,7 @@ export function letGo() {
 
 /** What has to survive when the page is replaced. */
 export function remember() {
-  return { more: !!document.querySelector(".watches details[open]"), open: [...document.querySelectorAll("details[id][open]")].map((d) => d.id), focused: document.activeElement === svg() };
+  return { focused: document.activeElement === svg() };
 }
 
 /** Makes words and numbers in a drawing as large as they can be read, however small it is
@@ -75,8 +75,6 @@ export function restore(kept) {
   const b = document.getElementById("board"), hand = held && document.querySelector(`input[name=tool][value=${held}]`);
   if (b) b.dataset.look = look;
   if (b && hand) { hand.checked = true; takeUp(hand); }
-  if (kept?.more) document.querySelector(".watches details")?.setAttribute("open", "");
-  for (const id of kept?.open ?? []) document.getElementById(id)?.setAttribute("open", "");
   painted.fresh();
   painted.show();
   if (kept?.focused) svg()?.focus({ preventScroll: true });

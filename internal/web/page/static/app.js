@@ -139,6 +139,7 @@ function show(html, url) {
   const page = new DOMParser().parseFromString(html, "text/html");
   if (!page.getElementById("work")) return location.reload();
   const focus = focusPath(document.activeElement);
+  const opened = sections("[open]:not([data-once])").map(nameOf);
   const kept = board.remember();
   document.title = page.title;
   const [now, next] = [document, page].map((d) => d.querySelector(".boardsvg"));
@@ -148,10 +149,17 @@ function show(html, url) {
     graft(document.body, page.body, now, next);
   } else document.body.replaceChildren(...page.body.childNodes);
   if (url) history.replaceState(null, "", url);
+  for (const d of sections("")) if (opened.includes(nameOf(d))) d.open = true;
   restoreFocus(focus);
   board.restore(kept);
   watchReading();
 }
+
+/** Sections that open; those that are done with at once close again. */
+const sections = (which) => [...document.querySelectorAll("details" + which)];
+
+/** Names a section so that its like is found again: what it says, but for how many. */
+const nameOf = (d) => d.id || d.querySelector("summary").textContent.replace(/[\d\s]+/g, " ");
 
 /** Makes one element like another, leaving what it keeps where it is: a picture that
     stays in the page is not laid out again. */
