@@ -145,3 +145,51 @@ func TestAlikeTogether(t *testing.T) {
 		assert.Equal(t, 3*one.Takes, three.Takes, by)
 	}
 }
+
+// A piece that was painted wet is flattened by its own name; the whole card is not.
+func TestPiecesAreFlattened(t *testing.T) {
+	c := small(t)
+	for _, kind := range []card.PieceKind{card.CutOutPiece, card.WholeCard} {
+		p := with(t, c, kind, nil)
+		alone, err := c.Alone(p.ID)
+		require.NoError(t, err)
+		a, err := alone.AreaByID(alone.AddArea("Sky"))
+		require.NoError(t, err)
+		a.Washes = []card.Wash{{Technique: card.WetOnWet, Strength: "tea", Mix: []card.Part{{CI: "PB29", Parts: 1}}}}
+		require.NoError(t, c.Return(p.ID, alone))
+	}
+	flat := mount.Flattening(c)
+	require.Len(t, flat, 1)
+	assert.Equal(t, mount.Flat{Name: c.Pieces[0].Name, For: mount.Overnight, Why: "it is painted wet-in-wet"}, flat[0])
+}
+
+// Foam that is a hair lower than what it must clear lets a part bend; taped across a frame a
+// part lies on the frame.
+func TestHeightsOverAFrame(t *testing.T) {
+	lay := func(by joint.By, high length.Length) *mount.Assembly {
+		c := plain(t)
+		require.NoError(t, c.AddLayer(card.Frame))
+		c.Layers[1].By, c.Layers[1].High = joint.FullFoam, 2*mm
+		with(t, c, card.WordStrip, func(p *card.Piece) {
+			p.Size, p.Place.By, p.Place.High = length.Size{W: 90 * mm, H: 20 * mm}, by, high
+		})
+		return made(t, c)
+	}
+	assert.NotEmpty(t, lay(joint.Foam, mm*23/10).Faults)
+	assert.Empty(t, lay(joint.Foam, mm*24/10).Faults)
+	// Base 0.6, mat 0.35, panel 0.55, frame 2.25, and on it tape 0.1 and a strip of 0.3.
+	assert.Equal(t, mm*415/100, lay(joint.Tape, 0).Thick)
+}
+
+// What lies on another off its middle reaches over on one side.
+func TestTrimsOneSide(t *testing.T) {
+	c := plain(t)
+	left, right := -3*mm, 3*mm
+	require.NoError(t, c.Show(card.PanelRing, "left", &left))
+	require.NoError(t, c.Show(card.PanelRing, "right", &right))
+	assert.Equal(t, 3*mm, made(t, c).Joints[1].Flush)
+	left, right = 2*mm, -5*mm
+	require.NoError(t, c.Show(card.PanelRing, "left", &left))
+	require.NoError(t, c.Show(card.PanelRing, "right", &right))
+	assert.Equal(t, 5*mm, made(t, c).Joints[1].Flush)
+}
