@@ -279,9 +279,9 @@ func (st *Studio) At(t testing.TB, changes ...[]string) *card.Card {
 	return st.Card(1).Card
 }
 
-// Plain is a page without the mark-up of fractions.
+// Plain is a page without the mark-up of fractions, and with single spaces, as it is read.
 func Plain(body string) string {
-	return strings.ReplaceAll(regexp.MustCompile(`</?(span|tspan)[^>]*>`).ReplaceAllString(body, ""), "\u00a0", " ")
+	return strings.Join(strings.Fields(regexp.MustCompile(`</?(span|tspan)[^>]*>`).ReplaceAllString(body, "")), " ")
 }
 
 // Inches is a size in inches.
