@@ -4,6 +4,7 @@ import (
 	"slices"
 	"testing"
 
+	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 
 	"chromaqua/core/card"
@@ -90,6 +91,7 @@ func TestAJobOfPensAndWords(t *testing.T) {
 	clicks(b, "#newtext form .btn-go, #newtext form button[type=submit], #newtext form button:not([type])")
 	eventually(t, st, 9, func(c *card.Card) bool { return len(c.Acts) == 1 && c.Acts[0].Text.By == card.TextPowder })
 	b.Waits(`document.querySelector(".words")`)
+	b.Key(kb.Escape) // the caret is still in the words
 	b.Key("4")
 	b.Waits(`document.querySelector(".station-colour [data-cell]")`)
 	zoned(b, "Night", 0.4)
