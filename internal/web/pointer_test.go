@@ -270,13 +270,16 @@ func TestTheBoardInASmallWindow(t *testing.T) {
 	}{{390, 844, 0.54}, {375, 667, 0.5}, {768, 1024, 0.68}} {
 		b := webtest.Browse(t, st.URL)
 		b.Run(chromedp.EmulateViewport(size.w, size.h))
+		high := func(of string) float64 {
+			return webtest.Eval[float64](b, `document.querySelector("`+of+`").getBoundingClientRect().height`)
+		}
+		b.Open("/cards/5/mount")
+		b.Waits(`document.querySelector(".mountbase")`)
+		assert.Greater(t, high(".mountbase")/high(".boardside"), 0.45, "the front, above its side view, at %d × %d", size.w, size.h)
 		for _, path := range []string{"/cards/4/colour", "/cards/4/line", "/cards/3/order", "/cards/5/masks"} {
 			b.Open(path)
 			b.Waits(`document.querySelector(".boardbar")`)
 			b.Listens()
-			high := func(of string) float64 {
-				return webtest.Eval[float64](b, `document.querySelector("`+of+`").getBoundingClientRect().height`)
-			}
 			const least = 384 // px, the board's
 			assert.LessOrEqual(t, high(".boardside"), max(float64(size.h)/2, least), path)
 			assert.Greater(t, high(".boardsvg .panel")/high(".boardside"), size.share, "%s at %d × %d", path, size.w, size.h)
