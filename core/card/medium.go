@@ -71,13 +71,18 @@ func (m *Medium) Usual() bool {
 
 // InkOf is what is known of the ink an image is put on with; of several, of the first.
 func (w *Work) InkOf(m *Image) shelf.Ink {
-	switch own := m.medium(); {
-	case own.OwnInk != nil:
-		return own.OwnInk.Ink()
-	case own.Ink != "":
-		return inkByID(own.Ink)
+	if own := w.OwnInkOf(m); own != nil {
+		return own.Ink()
 	}
-	return w.InkFacts()
+	return inkByID(cmp.Or(m.medium().Ink, w.Ink))
+}
+
+// OwnInkOf is the maker's own ink that an image is put on with first, nil for one of the shelf.
+func (w *Work) OwnInkOf(m *Image) *shelf.Own {
+	if own := m.medium(); own.Ink != "" || own.OwnInk != nil {
+		return own.OwnInk
+	}
+	return w.OwnInk
 }
 
 // inkByID is an ink of a card that has passed Check.

@@ -123,12 +123,7 @@ func Reliefs() []Relief { return []Relief{Painted, Unpainted, Twice} }
 
 // InkFacts is what is known of the usual ink of the line: the maker's own, or the
 // general one.
-func (w *Work) InkFacts() shelf.Ink {
-	if w.OwnInk != nil {
-		return w.OwnInk.Ink()
-	}
-	return inkByID(w.Ink)
-}
+func (w *Work) InkFacts() shelf.Ink { return w.InkOf(&Image{}) }
 
 // PaperFacts is what is known of the paper.
 func (w *Work) PaperFacts() shelf.Paper {

@@ -54,23 +54,20 @@ func TestCutsGoRoundParts(t *testing.T) {
 						sides["right"], sides["top"] = r.X+r.W == s.W, r.Y+r.H == s.H
 					}
 				}
-				for _, c := range all {
-					l := c.Line
-					if c.Sheet != n || min(l.X2, r.X+r.W) < max(l.X1, r.X) || min(l.Y2, r.Y+r.H) < max(l.Y1, r.Y) {
-						continue // it ends before the part
-					}
-					if l.X1 == l.X2 {
-						require.False(t, r.X < l.X1 && l.X1 < r.X+r.W && l.Y1 < r.Y+r.H && r.Y < l.Y2, "a cut goes through %s", r.Part)
-						sides["right"] = sides["right"] || l.X1 == r.X+r.W
-					} else {
-						require.False(t, r.Y < l.Y1 && l.Y1 < r.Y+r.H && l.X1 < r.X+r.W && r.X < l.X2, "a cut goes through %s", r.Part)
-						sides["top"] = sides["top"] || l.Y1 == r.Y+r.H
-					}
-				}
 				for _, c := range all { // what lies beyond a cut begins after the blade
 					l := c.Line
-					sides["left"] = sides["left"] || c.Sheet == n && l.X1 == l.X2 && l.X1+in.Kerf == r.X && l.Y1 <= r.Y && r.Y+r.H <= l.Y2
-					sides["bottom"] = sides["bottom"] || c.Sheet == n && l.Y1 == l.Y2 && l.Y1+in.Kerf == r.Y && l.X1 <= r.X && r.X+r.W <= l.X2
+					across, up := l.X1 <= r.X && r.X+r.W <= l.X2, l.Y1 <= r.Y && r.Y+r.H <= l.Y2
+					switch {
+					case c.Sheet != n:
+					case l.X1 == l.X2:
+						require.False(t, r.X < l.X1 && l.X1 < r.X+r.W && l.Y1 < r.Y+r.H && r.Y < l.Y2, "a cut goes through %s", r.Part)
+						sides["right"] = sides["right"] || up && l.X1 == r.X+r.W
+						sides["left"] = sides["left"] || up && l.X1+in.Kerf == r.X
+					default:
+						require.False(t, r.Y < l.Y1 && l.Y1 < r.Y+r.H && l.X1 < r.X+r.W && r.X < l.X2, "a cut goes through %s", r.Part)
+						sides["top"] = sides["top"] || across && l.Y1 == r.Y+r.H
+						sides["bottom"] = sides["bottom"] || across && l.Y1+in.Kerf == r.Y
+					}
 				}
 				for side, cut := range sides {
 					require.True(t, cut, "the %s side of %s at %d, %d", side, r.Part, r.X, r.Y)

@@ -102,8 +102,8 @@ func TestStages(t *testing.T) {
 	}
 }
 
-// Waiting until a stage, and asking what is left then, agree, to a hundredth of what is left;
-// also where drying was found to take longer.
+// Waiting until a stage, and asking what is left then, agree, as far as whole
+// seconds tell; also where drying was found to take longer.
 func TestUntilAndLoadAfterAgree(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		usual := rapid.SampledFrom([]drying.Surface{drying.Cotton, drying.Pulp, drying.Sealed}).Draw(t, "surface")

@@ -104,25 +104,12 @@ func impressions(w *card.Work, m *card.Image, n float64, add func(paper.What, st
 	}
 	for k, pad := range w.PadsOf(m) {
 		name := pad.Name
-		if k == 0 {
-			name = cmp.Or(ownInk(w, m), name)
+		if own := w.OwnInkOf(m); k == 0 && own != nil {
+			name = own.Name
 		}
 		add(paper.Ink, name, "ml", n*inkEach*float64(max(1, times)))
 	}
 	if ink.Raises() {
 		add(paper.Powder, "embossing powder", "g", n*powderEach)
 	}
-}
-
-// ownInk is what the maker calls the ink an image is put on with, "" for one that is not
-// their own.
-func ownInk(w *card.Work, m *card.Image) string {
-	own := w.OwnInk
-	if m.Medium != nil && (m.Medium.Ink != "" || m.Medium.OwnInk != nil) {
-		own = m.Medium.OwnInk
-	}
-	if own == nil {
-		return ""
-	}
-	return own.Name
 }

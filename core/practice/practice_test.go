@@ -73,23 +73,16 @@ func TestScores(t *testing.T) {
 	judged := 0
 	for seed := range uint64(400) {
 		e := practice.Of(seed)
-		if e.Task != practice.Stop {
+		to := e.Ends[2]
+		if e.Task != practice.Stop || to <= time.Second || !e.Judge(0).Good { // it begins at once
 			continue
 		}
-		if to := e.Ends[2]; to > time.Second { // it begins at once
-			at := func(share float64) int { return e.Judge(time.Duration(share * float64(to))).Score }
-			begins := e.Judge(0).Good
-			if !begins || e.Judge(to/4).Stage > drying.Sheen {
-				continue
-			}
-			if e.Load < 110 {
-				judged++
-				assert.InDelta(t, 60+15, at(0.25), 1)
-				assert.InDelta(t, 95, at(0.75), 1)
-			}
-			assert.Zero(t, e.Judge(to+6*time.Second).Score)
-			assert.Greater(t, e.Judge(to+time.Second).Score, e.Judge(to+2*time.Second).Score)
-		}
+		judged++
+		at := func(share float64) int { return e.Judge(time.Duration(share * float64(to))).Score }
+		assert.InDelta(t, 60+15, at(0.25), 1)
+		assert.InDelta(t, 95, at(0.75), 1)
+		assert.Zero(t, e.Judge(to+6*time.Second).Score)
+		assert.Greater(t, e.Judge(to+time.Second).Score, e.Judge(to+2*time.Second).Score)
 	}
 	assert.Positive(t, judged)
 }

@@ -78,9 +78,9 @@ func (c *task) before() {
 		c.taped = last
 		return
 	}
-	s := c.taping(last < 0)
-	if hold.How != card.TapedDown {
-		s = c.holding(hold)
+	s := c.holding(hold)
+	if hold.How == card.TapedDown {
+		s = c.taping(last < 0)
 	}
 	c.taped = c.add(s, order.Op{})
 	if last >= 0 {
@@ -149,20 +149,18 @@ func (c *task) cutWords() (title, detail string) {
 	return "Cut " + c.the(), fmt.Sprintf("%s of %s.", doc.PanelSize().With(doc.Unit), c.paper.Name)
 }
 
-// taping is the step that makes the piece ready to paint.
+// taping is the step that makes the piece ready to paint, where it is taped down.
 func (c *task) taping(uncut bool) Step {
-	doc, hold := c.board.Card, c.firstHold()
-	s := Step{Kind: Tape, Title: "Tape " + c.the() + " to its board", Dur: tapeTime, Taped: c.tapingOf(hold)}
+	doc, s := c.board.Card, c.holding(c.firstHold())
 	if len(c.sheetMates()) > 1 {
 		s.Title = "Tape the sheet to its board"
 	}
 	if uncut {
-		s.Title, s.Detail = c.cutWords()
-		s.Title += " and tape it down"
+		title, how := c.cutWords()
+		s.Title, s.Detail = title+" and tape it down", sentence(how, s.Detail)
 		s.Caution = bladeCaution
 		s.Dur += cutTime
 	}
-	s.Detail = sentence(s.Detail, c.tapeWords(hold))
 	if b := doc.Painting.Border; b > 0 {
 		s.Detail = sentence(s.Detail, fmt.Sprintf("The tape covers %s of %s all round, which stays white; press its inner edge down hard.", b.With(doc.Unit), c.the()))
 	}
