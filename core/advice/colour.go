@@ -165,7 +165,7 @@ func whiteSinks(f Facts) (out []Watch) {
 // white reports whether a mix is opaque white and nothing else.
 func white(mix []card.Part) bool {
 	for _, p := range mix {
-		if p.CI != "PW6" {
+		if p.CI != pigment.OpaqueWhite {
 			return false
 		}
 	}

@@ -194,7 +194,7 @@ var techniques = []Facts{
 		Technique: Highlight, When: OnceDry, Tool: PaintedBrush, Fine: true, Act: Details, Lies: AsOpaque,
 		Laid: drying.DampBrush, Left: drying.DampLeft, Share: 0.05, Slow: 1,
 		Runs: Even, Thin: 1, Trace: Dabs,
-		Starts: one("PW6", pigment.Cream),
+		Starts: one(pigment.OpaqueWhite, pigment.Cream),
 		How:    "With the tip of a small brush, thick and only where light falls; it sinks as it dries, so look again before a second dab.",
 	},
 	{
@@ -208,7 +208,7 @@ var techniques = []Facts{
 		Technique: WhitePen, When: OnceDry, Tool: DrawnLine, With: "white gel pen", Rarely: true, Act: Details, Lies: AsPen,
 		Laid: 0, Left: 0, Share: 0.1, Slow: 1,
 		Runs: Even, Thin: 1, Trace: Strokes,
-		Starts: one("PW6", pigment.Cream),
+		Starts: one(pigment.OpaqueWhite, pigment.Cream),
 		How:    "With a white pen, slowly, so that its ink flows; let it dry before a second line over it.",
 	},
 	{
@@ -234,7 +234,7 @@ var techniques = []Facts{
 		Technique: WhiteVeil, When: OnceDry, Tool: PaintedBrush, Rarely: true, Act: Washes, Lies: AsOpaque,
 		Laid: drying.DampBrush, Left: drying.DampLeft, Share: 1, Slow: 1,
 		Runs: Even, Thin: 1, Hollows: 0.15, Trace: Skips,
-		Starts: one("PW6", pigment.Tea),
+		Starts: one(pigment.OpaqueWhite, pigment.Tea),
 		How:    "Opaque white, thinned, in one pass over dry paint: mist, or what lies far off. Do not go back into it.",
 	},
 	{

@@ -41,6 +41,9 @@ type Facts struct {
 	Once  bool   // it is lifted at once, while the paint is damp
 	Soft  bool   // laid wet: it bonds to damp or soft paper, and takes ink that is not dry along
 
+	Uses   Material // that it uses up
+	Bought string   // what that is bought as, "" for its name
+
 	Least float64 // mm, the smallest it can be cut or drawn
 	Most  float64 // mm, from which on it is no longer worth it; 0 for none
 	Dry   [2]time.Duration
@@ -50,6 +53,19 @@ type Facts struct {
 	Care  string // a caution, "" for none
 }
 
+// Material is a kind of stuff that is used up.
+type Material string
+
+// The materials, and what they are counted in.
+const (
+	None   Material = ""
+	Liquid Material = "liquid" // ml
+	Strips Material = "strips" // cm of tape
+	Sheets Material = "sheets" // cm²
+	Melted Material = "melted" // impressions of clear ink and powder
+	White  Material = "white"  // ml of opaque white
+)
+
 const latex = "Masking fluid: many contain natural latex and ammonia; open a window, and see its own safety sheet."
 
 // table holds the ways in the order they are offered.
@@ -58,34 +74,34 @@ var table = []Facts{
 		Look: "a soft, slightly uneven edge, as a brush leaves it"},
 	{Way: Over, Name: "painting over", Words: "paint over it; what comes on it hides that", Wet: true, Heat: true,
 		Look: "no edge at all: the wash goes on below it"},
-	{Way: After, Name: "opaque white", Words: "put white on after", Wet: true, Heat: true, Least: 0.3, Most: 4,
+	{Way: After, Name: "opaque white", Words: "put white on after", Uses: White, Wet: true, Heat: true, Least: 0.3, Most: 4,
 		Look: "an opaque white that lies on the paint, chalky where it is large"},
-	{Way: Pen, Name: "mask pen", Words: "mask pen", Lays: true, Wet: true, Soft: true, Least: 0.5, Most: 6,
+	{Way: Pen, Name: "mask pen", Words: "mask pen", Lays: true, Uses: Liquid, Wet: true, Soft: true, Least: 0.5, Most: 6,
 		Dry: [2]time.Duration{5 * time.Minute, 12 * time.Minute},
 		Lay: "One dab a dot, and leave it; a second pass tears the skin.", Off: "Bone dry: roll it off with a clean finger or an eraser, and look that none is left.",
 		Look: "bright dots of paper with a crisp, hard edge", Care: latex},
-	{Way: Fluid, Name: "masking fluid", Words: "masking fluid", Lays: true, Wet: true, Soft: true, Least: 0.8,
+	{Way: Fluid, Name: "masking fluid", Words: "masking fluid", Lays: true, Uses: Liquid, Wet: true, Soft: true, Least: 0.8,
 		Dry:  [2]time.Duration{8 * time.Minute, 15 * time.Minute},
 		Lay:  "Dip an old brush in soap first, or use a fine tip; lay it thin, no beads, and wash the brush at once.",
 		Off:  "Bone dry: roll it off with a clean finger or an eraser, and look that none is left. Soften a white that is too hard with a damp brush.",
 		Look: "bright paper with a crisp, hard edge, brighter than paint left out", Care: latex},
-	{Way: Spatter, Name: "masking fluid, splattered", Words: "masking fluid, splattered", Lays: true, Wet: true, Soft: true, Least: 0.3, Most: 4,
+	{Way: Spatter, Name: "masking fluid, splattered", Words: "masking fluid, splattered", Lays: true, Uses: Liquid, Bought: "masking fluid", Wet: true, Soft: true, Least: 0.3, Most: 4,
 		Dry: [2]time.Duration{5 * time.Minute, 10 * time.Minute},
 		Lay: "Cover what is to stay clear, tap a soaped brush loaded with fluid over a finger; rub drops off the subject once they are dry.",
 		Off: "Bone dry: roll them off with a clean finger, and look that none is left.", Look: "bright dots where they fell, each with a hard edge", Care: latex},
-	{Way: Tape, Name: "tape", Words: "tape", Lays: true, Wet: true, Heat: true, Least: 15,
+	{Way: Tape, Name: "tape", Words: "tape", Lays: true, Uses: Strips, Wet: true, Heat: true, Least: 15,
 		Lay: "Press its edge down hard with a nail, from the middle outwards.", Off: "Bone dry: pull it slowly, flat along the paper and away from the paint.",
 		Look: "a straight, hard edge"},
 	{Way: Paper, Name: "paper cut-out", Words: "paper cut-out", Lays: true, Heat: true, Once: true, Least: 2,
 		Lay: "Cut it at the line from thin paper, a little repositionable glue behind it; it may be used again.", Off: "Straight up, at once.",
 		Look: "a clear edge, a little soft where paint crept under"},
-	{Way: Film, Name: "adhesive film", Words: "adhesive film", Lays: true, Wet: true, Heat: true, Least: 2,
+	{Way: Film, Name: "adhesive film", Words: "adhesive film", Lays: true, Uses: Sheets, Wet: true, Heat: true, Least: 2,
 		Lay: "Cut it at the line, by hand or by a machine; lay it and rub its edges down.", Off: "Bone dry: lift a corner with the blade’s tip and pull it flat.",
 		Look: "a crisp, hard edge", Care: "Blades: cut away from the hand, guard on."},
 	{Way: Stencil, Name: "stencil", Words: "stencil", Lays: true, Heat: true, Once: true, Least: 1,
 		Lay: "Hold or tape it flat. Brush nearly dry, straight down; wipe it before it is laid again.", Off: "Straight up, while the paint is damp; wipe it.",
 		Look: "soft shapes, as sharp as the brush is dry"},
-	{Way: Resist, Name: "clear embossing", Words: "clear embossing, as a resist", Lays: true, Wet: true, Heat: true, Stays: true, Least: 0.4,
+	{Way: Resist, Name: "clear embossing", Words: "clear embossing, as a resist", Lays: true, Uses: Melted, Wet: true, Heat: true, Stays: true, Least: 0.4,
 		Lay:  "Pouch, watermark ink, clear powder; brush stray grains off, then heat until it shines. It keeps what lies under it.",
 		Look: "a raised, glossy shape that keeps the colour under it"},
 }
@@ -161,6 +177,37 @@ const LeastTape = 15.0
 // Times are how long laying and taking off keep the hands, and how long it dries between by
 // itself.
 type Times struct{ Lay, Dry, Off time.Duration }
+
+// How much of a material goes, on the safe side.
+const (
+	liquidThick = 0.2  // mm, as it is laid
+	whiteThick  = 0.15 // mm, of two coats
+	liquidTool  = 0.2  // ml that stays in a brush or a tip
+	spatterML   = 0.5
+	tapeOver    = 20.0 // mm beyond both ends of a run
+	offcuts     = 1.5  // times what is kept
+)
+
+// Takes is how much of its material a way takes of a shape, in what that is counted in.
+// An estimate by general figures.
+func (w Way) Takes(s Shape) float64 {
+	const perML, perCM2, perCM = 1000, 100, 10
+	switch f := w.Facts(); {
+	case w == Spatter:
+		return spatterML
+	case f.Uses == Liquid:
+		return liquidTool + s.MM2*liquidThick/perML
+	case f.Uses == White:
+		return s.MM2 * whiteThick / perML
+	case f.Uses == Strips:
+		return (s.Straight + tapeOver*float64(max(1, s.Runs))) / perCM
+	case f.Uses == Sheets:
+		return s.MM2 * offcuts / perCM2
+	case f.Uses == Melted:
+		return 1
+	}
+	return 0
+}
 
 // Times returns what a way takes on a shape, apart from what painting takes longer or
 // shorter for it.

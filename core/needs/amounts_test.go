@@ -9,6 +9,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/joint"
 	"chromaqua/core/length"
+	"chromaqua/core/mask"
 	"chromaqua/core/mount"
 	"chromaqua/core/needs"
 	"chromaqua/core/pigment"
@@ -57,6 +58,27 @@ func TestTapeByHand(t *testing.T) {
 	}}
 	assert.Equal(t, map[string]float64{"painter's tape, cm": 150, "gummed tape, cm": 48}, amounts(blank(), p, &mount.Assembly{}, 3))
 	assert.Equal(t, map[string]float64{"painter's tape, cm": 50, "gummed tape, cm": 16}, amounts(blank(), p, &mount.Assembly{}, 0))
+}
+
+// What keeps paper white takes by what it comes as: fluid and what stays in the brush, tape beyond
+// both ends, film with its offcuts, ink and powder that is melted, white that is put on after.
+func TestMasksByHand(t *testing.T) {
+	kept := func(copies int, k ...steps.Kept) map[string]float64 {
+		p := &steps.Plan{}
+		for i := range k {
+			p.Steps = append(p.Steps, steps.Step{Kept: &k[i]})
+		}
+		return amounts(blank(), p, &mount.Assembly{}, copies)
+	}
+	sail := mask.Shape{Pieces: 2, MM2: 400, EdgeMM: 100, Straight: 80, Runs: 3}
+	assert.InDeltaMapValues(t, map[string]float64{"masking fluid, ml": 2 * (0.2 + 0.08 + 0.5)}, kept(2, steps.Kept{With: mask.Fluid, Shape: sail}, steps.Kept{With: mask.Spatter, Shape: sail}), 1e-9)
+	assert.InDeltaMapValues(t, map[string]float64{"blue jar, ml": 0.28, "mask pen, ml": 0.28}, kept(1, steps.Kept{With: mask.Fluid, Own: "blue jar", Shape: sail}, steps.Kept{With: mask.Pen, Shape: sail}), 1e-9)
+	assert.InDeltaMapValues(t, map[string]float64{"tape, cm": 14, "adhesive film, cm²": 6}, kept(1, steps.Kept{With: mask.Tape, Shape: sail}, steps.Kept{With: mask.Film, Shape: sail}), 1e-9)
+	assert.InDeltaMapValues(t, map[string]float64{"tape, cm": 2}, kept(1, steps.Kept{With: mask.Tape}), 1e-9, "as long as its ends at least")
+	assert.InDeltaMapValues(t, map[string]float64{"watermark ink, ml": 0.04, "embossing powder, g": 0.15, "opaque white, ml": 0.06}, kept(1, steps.Kept{With: mask.Resist, Shape: sail}, steps.Kept{With: mask.After, Shape: sail}), 1e-9)
+	for _, w := range []mask.Way{mask.Round, mask.Over, mask.Paper, mask.Stencil} {
+		assert.Empty(t, kept(3, steps.Kept{With: w, Shape: sail}), w)
+	}
 }
 
 // What holds a card together, by what it comes as; and what is set on it.

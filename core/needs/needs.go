@@ -8,6 +8,7 @@ import (
 	"slices"
 
 	"chromaqua/core/card"
+	"chromaqua/core/mask"
 	"chromaqua/core/mount"
 	"chromaqua/core/paper"
 	"chromaqua/core/pigment"
@@ -61,6 +62,9 @@ func Of(c *card.Card, p *steps.Plan, made *mount.Assembly, copies int) []paper.N
 		if t := p.Steps[i].Taped; t != nil {
 			add(paper.TapeRoll, string(t.Tape), "cm", n*t.MM/10)
 		}
+		if k := p.Steps[i].Kept; k != nil {
+			keeping(c, k, n, add)
+		}
 	}
 	for i := range made.Joints {
 		j := &made.Joints[i]
@@ -90,6 +94,25 @@ func Of(c *card.Card, p *steps.Plan, made *mount.Assembly, copies int) []paper.N
 		return cmp.Or(cmp.Compare(slices.Index(order, a.What), slices.Index(order, b.What)), cmp.Compare(a.Name, b.Name), cmp.Compare(a.Unit, b.Unit))
 	})
 	return out
+}
+
+// keeping adds what one thing that is kept white takes.
+func keeping(c *card.Card, k *steps.Kept, n float64, add func(paper.What, string, string, float64)) {
+	f, amount := k.With.Facts(), n*k.With.Takes(k.Shape)
+	name := cmp.Or(k.Own, f.Bought, f.Name)
+	switch f.Uses {
+	case mask.Liquid:
+		add(paper.Masking, name, "ml", amount)
+	case mask.Sheets:
+		add(paper.Masking, name, "cm²", amount)
+	case mask.Strips:
+		add(paper.TapeRoll, name, "cm", amount)
+	case mask.White:
+		add(paper.Paint, c.Called.Of(pigment.OpaqueWhite), "ml", amount)
+	case mask.Melted:
+		add(paper.Ink, "watermark ink", "ml", amount*inkEach)
+		add(paper.Powder, "embossing powder", "g", amount*powderEach)
+	}
 }
 
 // impressions adds what one image takes: ink, or ink and powder.

@@ -1,12 +1,15 @@
 package needs_test
 
 import (
+	"cmp"
 	"context"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chromaqua/core/mask"
 	"chromaqua/core/mount"
 	"chromaqua/core/needs"
 	"chromaqua/core/panel/paneltest/jobs"
@@ -17,6 +20,7 @@ import (
 // What the twenty jobs use up: paint for each of their pigments, what holds them, twice as
 // much for two of them.
 func TestWhatJobsUse(t *testing.T) {
+	masked := map[mask.Way]bool{}
 	for _, j := range jobs.All() {
 		s := j.Make()
 		pieces, err := s.Pieces(context.Background())
@@ -33,6 +37,14 @@ func TestWhatJobsUse(t *testing.T) {
 				paints[s.Card.Called.Of(q.CI)] = true
 			}
 		}
+		for _, st := range p.Steps {
+			if k := st.Kept; st.Kind == steps.Mask && assert.NotNil(t, k, "%s: %s", j.Name, st.Title) && k.With.Facts().Uses != mask.None {
+				masked[k.With] = true
+				name := cmp.Or(k.Own, k.With.Facts().Bought, k.With.Facts().Name)
+				assert.True(t, slices.ContainsFunc(one, func(n paper.Need) bool { return n.Name == name || k.With == mask.Resist && n.What == paper.Powder }), "%s: %s", j.Name, name)
+				assert.Positive(t, k.Shape.MM2, name)
+			}
+		}
 		found, held := 0, false
 		for i, n := range one {
 			assert.InDelta(t, 2*n.Amount, two[i].Amount, 1e-9, n.Name)
@@ -47,4 +59,5 @@ func TestWhatJobsUse(t *testing.T) {
 		assert.Equal(t, len(paints), found, j.Name)
 		assert.True(t, held, j.Name)
 	}
+	assert.GreaterOrEqual(t, len(masked), 3, "masks of several kinds were met: %v", masked)
 }

@@ -40,17 +40,13 @@ func (p Palette) LeftBy(washes []card.Wash) (before, after Tone) {
 	return look.Dense, look.Thin
 }
 
-// The opaque white that brings a painted place back, and the lightness from which it
-// passes for paper.
-const (
-	opaqueWhite = "PW6"
-	nearlyWhite = 90
-)
+// nearlyWhite is the lightness from which a painted place passes for paper.
+const nearlyWhite = 90
 
 // Whites says how many coats of opaque white bring a painted area back to nearly
 // white; "" for one that is as light already.
 func (p Palette) Whites(washes []card.Wash) string {
-	white, err := pigment.ByCI(opaqueWhite)
+	white, err := pigment.ByCI(pigment.OpaqueWhite)
 	if err != nil || len(washes) == 0 {
 		return ""
 	}

@@ -215,7 +215,7 @@ const (
 
 // whiteCoat is one coat of it.
 func whiteCoat() card.Wash {
-	return card.Wash{Technique: card.Flat, Mix: []card.Part{{CI: opaqueWhite, Parts: 1}}, Strength: pigment.Cream, OverDry: true}
+	return card.Wash{Technique: card.Flat, Mix: []card.Part{{CI: pigment.OpaqueWhite, Parts: 1}}, Strength: pigment.Cream, OverDry: true}
 }
 
 // WhiteCoats is how many coats of opaque white make what lies on something nearly white

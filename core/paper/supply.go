@@ -25,16 +25,19 @@ const (
 	Ink        What = "ink"
 	Powder     What = "powder"
 	TapeRoll   What = "tape"
+	Masking    What = "masking"
 	Adhesive   What = "adhesive"
 	Embellish  What = "embellishment"
 	OtherThing What = "other"
 )
 
 // Units are what each kind is counted in.
-var units = map[What]string{Paint: "ml", Ink: "ml", Powder: "g", TapeRoll: "cm", Adhesive: "cm", Embellish: "pieces", OtherThing: "pieces"}
+var units = map[What]string{Paint: "ml", Ink: "ml", Powder: "g", TapeRoll: "cm", Masking: "ml", Adhesive: "cm", Embellish: "pieces", OtherThing: "pieces"}
 
 // Whats lists the kinds in the order they are offered.
-func Whats() []What { return []What{Paint, Ink, Powder, TapeRoll, Adhesive, Embellish, OtherThing} }
+func Whats() []What {
+	return []What{Paint, Ink, Powder, TapeRoll, Masking, Adhesive, Embellish, OtherThing}
+}
 
 // Supply is something used up besides paper: so much of it is left.
 type Supply struct {

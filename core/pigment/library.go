@@ -82,6 +82,9 @@ func known(is func(*Pigment) bool) *Pigment {
 	return nil
 }
 
+// OpaqueWhite is the Colour Index name of the white that brings a painted place back.
+const OpaqueWhite = "PW6"
+
 // ByCI returns the generic pigment or the metal of Colour Index name ci.
 func ByCI(ci string) (*Pigment, error) {
 	if p := known(func(p *Pigment) bool { return strings.EqualFold(p.CI, ci) }); p != nil {

@@ -44,8 +44,8 @@ func (c *task) masks() {
 }
 
 // maskTimes are how long a mask keeps the hands, and dries.
-func (c *task) maskTimes(r *panel.Reserve) mask.Times {
-	t := r.Way.Times(c.board.Shape(r))
+func (c *task) maskTimes(r *panel.Reserve, s mask.Shape) mask.Times {
+	t := r.Way.Times(s)
 	if r.Own != nil && r.Own.AirDry > 0 {
 		t.Dry = r.Own.AirDry
 	}
@@ -64,6 +64,21 @@ func maskName(r *panel.Reserve) string {
 	return r.Way.Facts().Name
 }
 
+// Kept is something kept white, or made white again, and with what.
+type Kept struct {
+	With  mask.Way
+	Own   string // the name of the maker's own mask, "" for none
+	Shape mask.Shape
+}
+
+func (c *task) keeping(r *panel.Reserve) *Kept {
+	k := &Kept{With: r.Way.Or(), Shape: c.board.Shape(r)}
+	if r.Own != nil {
+		k.Own = r.Own.Name
+	}
+	return k
+}
+
 // layMask adds one mask: it is laid once what lies below is dry, painted over once it is dry
 // itself, and off before anything else comes there.
 func (c *task) layMask(r *panel.Reserve) {
@@ -71,10 +86,11 @@ func (c *task) layMask(r *panel.Reserve) {
 	if len(over) == 0 {
 		return // it keeps nothing off
 	}
-	f, t := r.Way.Facts(), c.maskTimes(r)
+	f, kept := r.Way.Facts(), c.keeping(r)
+	t := c.maskTimes(r, kept.Shape)
 	lay := Step{
 		Kind: Mask, Title: fmt.Sprintf("%s on %s", wording.Upper(maskName(r)), r.Name), Detail: f.Lay, Caution: f.Care,
-		Dur: t.Lay, Dry: t.Dry, Bone: t.Dry, Deed: card.Ref(r.ID), Cells: slices.Clone(r.Parts), Lifts: f.Once,
+		Dur: t.Lay, Dry: t.Dry, Bone: t.Dry, Deed: card.Ref(r.ID), Cells: slices.Clone(r.Parts), Lifts: f.Once, Kept: kept,
 	}
 	switch r.Way {
 	case mask.Resist:
@@ -85,7 +101,7 @@ func (c *task) layMask(r *panel.Reserve) {
 			lay.Detail = sentence(lay.Detail, "No heat tool until it is off.")
 		}
 	}
-	if s := c.board.Shape(r); r.Way == mask.Tape && s.EdgeMM-s.Straight > mask.LeastTape {
+	if s := kept.Shape; r.Way == mask.Tape && s.EdgeMM-s.Straight > mask.LeastTape {
 		lay.Detail = sentence(lay.Detail, fmt.Sprintf("Where it is not straight, %s of it, trim the tape round it with a light blade, or cut in along there with the brush.", length.FromMM(s.EdgeMM-s.Straight).Near(c.doc.Unit)))
 	}
 	kind := order.Kind("cover") // what heat does not harm
@@ -278,7 +294,9 @@ func (c *task) whiten() {
 				Detail: "As thick as cream, once, and leave it: it sinks as it dries.",
 				Dur:    max(leastWork, time.Duration(c.bench.Pace*(float64(dots)*0.75+r.MM2/40)*float64(time.Second))),
 			}
-			if coat > 0 {
+			if coat == 0 {
+				s.Kept = c.keeping(r)
+			} else {
 				s.Title, s.Detail = "Put opaque white on "+r.Name+" again", "Where it has sunk."
 			}
 			largest := r.Widest * r.Widest * 3.14

@@ -8,6 +8,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/drying"
+	"chromaqua/core/mask"
 	"chromaqua/core/order"
 	"chromaqua/core/school"
 	"chromaqua/core/wording"
@@ -186,6 +187,7 @@ func (c *task) putInWhite() {
 		s := Step{
 			Kind: Detail, Title: "Put in the white of " + a.Name, Dur: 0, Brush: smallest(c.bench.Brushes).Name,
 			Detail: "With opaque white, thick, and once more when it has sunk; too small to be painted round.",
+			Kept:   &Kept{With: mask.After},
 		}
 		if c.ways.Whites == school.WhitesLate {
 			s.Detail = "With opaque white, thick, and once more when it has sunk; it was painted over."
@@ -194,6 +196,7 @@ func (c *task) putInWhite() {
 		for _, id := range a.Cells {
 			if mm2 := c.board.Part(id).AreaMM2; c.ways.Whites == school.WhitesLate || mm2 <= tooSmallToKeep {
 				s.Cells, largest = append(s.Cells, id), max(largest, mm2)
+				s.Kept.Shape.MM2 += mm2
 				s.Dur += time.Duration(float64(whiteTime) * c.bench.Pace)
 			}
 		}

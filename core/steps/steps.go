@@ -89,6 +89,7 @@ type Step struct {
 	Joined   []int    // steps of other areas that may run into it
 
 	Taped *Taping // the tape it takes, nil for none
+	Kept  *Kept   // what it keeps white and what that takes, nil for none
 
 	Ahead  bool  // it may have been done long before, as cutting and stamping may
 	Lifts  bool  // a mask that comes off at once
