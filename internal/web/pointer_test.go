@@ -1,7 +1,10 @@
 package web_test
 
 import (
+	"bytes"
 	"fmt"
+	"image/png"
+	"math"
 	"strconv"
 	"strings"
 	"testing"
@@ -13,6 +16,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/length"
+	"chromaqua/core/panel/paneltest"
 	"chromaqua/internal/web/webtest"
 )
 
@@ -290,6 +294,44 @@ func TestTheBoardInASmallWindow(t *testing.T) {
 				return out })()`), "%s at %d × %d", path, size.w, size.h)
 		}
 	}
+}
+
+// The numbers of areas can be read: none lies on another, and a line leads from one that had to
+// move to the place it names.
+func TestNumbersLieApart(t *testing.T) {
+	st := webtest.New(t)
+	st.Post("/cards", "name", "Tiles", "unit", "mm", "format", "a2", "fold", "side")
+	var tiles bytes.Buffer
+	require.NoError(t, png.Encode(&tiles, paneltest.Scan(6, 4)))
+	st.Send("/cards/1/upload", "tiles.png", tiles.Bytes(), "back", "line", "width", "30")
+	st.Read(1)
+	const many = 24
+	for i := range many {
+		st.At(t, []string{"edit", "area-new", "cells", strconv.Itoa(i + 2), "name", "tile " + strconv.Itoa(i+2)})
+	}
+	b := webtest.Browse(t, st.URL)
+	b.Run(chromedp.EmulateViewport(390, 844))
+	b.Open("/cards/1/colour")
+	b.Listens()
+	type mark struct{ X, Y, R, AtX, AtY, EndX, EndY float64 }
+	marks := webtest.Eval[[]mark](b, `[...document.querySelectorAll(".marks > g")].map((g) => {
+		const c = g.querySelector("circle").getBoundingClientRect(), p = g.querySelector("path"), d = p.getAttribute("d"), [AtX, AtY] = g.dataset.at.split(" ").map(Number), m = document.querySelector(".boardsvg").getScreenCTM();
+		const at = new DOMPoint(AtX, AtY).matrixTransform(m), end = d ? p.getPointAtLength(p.getTotalLength()).matrixTransform(p.getScreenCTM()) : at;
+		return {X: c.x + c.width / 2, Y: c.y + c.height / 2, R: c.width / 2, AtX: at.x, AtY: at.y, EndX: end.x, EndY: end.y} })`)
+	require.Len(t, marks, many)
+	moved := 0
+	for i, m := range marks {
+		assert.Greater(t, m.R, 9.0, "px: large enough to be read")
+		for _, o := range marks[i+1:] {
+			assert.Greater(t, math.Hypot(m.X-o.X, m.Y-o.Y), m.R+o.R-1, "%d", i+1)
+		}
+		assert.InDelta(t, m.AtX, m.EndX, 0.5, "where the line leads, %d", i+1)
+		assert.InDelta(t, m.AtY, m.EndY, 0.5, "where the line leads, %d", i+1)
+		if far := math.Hypot(m.X-m.AtX, m.Y-m.AtY); far > m.R+1 {
+			moved++
+		}
+	}
+	assert.Positive(t, moved)
 }
 
 // Corners of a photo are dragged and moved with arrows; the program looks again by itself.

@@ -1,6 +1,7 @@
 // The board: pointing at cells and choosing them. Stations that do more with it listen
 // for themselves. Only geometry under the pointer is computed here.
 
+import { spread } from "./marks.js";
 import * as painted from "./painted.js";
 
 let chosen = new Set();
@@ -57,7 +58,7 @@ function fit() {
   if (!(scale > 0)) return;
   s.setAttribute("viewBox", `${x - wider} ${y - wider} ${w + wider} ${h + wider}`);
   s.querySelectorAll(".ruler, .front").forEach(legible);
-  for (const mark of s.querySelectorAll(".marks > g")) for (const part of mark.children) part.setAttribute("transform", `scale(${Math.max(1, readable / (3.3 * scale * mark.dataset.scale))})`);
+  spread(s, scale, readable, x + w, y + h);
 }
 
 const readable = 14; // px
