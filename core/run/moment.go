@@ -3,6 +3,7 @@ package run
 import (
 	"cmp"
 	"maps"
+	"math"
 	"slices"
 
 	"chromaqua/core/drying"
@@ -47,7 +48,8 @@ type Moment struct {
 type Drying struct {
 	Op    int
 	Stage drying.Stage
-	Next  order.Seconds // until its next stage
+	Shine order.Seconds // until its gloss has gone, 0 when it has
+	Next  order.Seconds // until it has come to its next goal
 	Touch order.Seconds // until it is touch-dry, 0 when it is
 	Bone  order.Seconds
 	Share float64 // of the way to touch-dry, 0 to 1
@@ -162,7 +164,7 @@ func (s *State) drying() (out []Drying) {
 		if s.need(c.op, touch) == 0 {
 			continue
 		}
-		d := Drying{Op: c.op, Stage: s.stage(c)}
+		d := Drying{Op: c.op, Stage: s.stage(c), Shine: s.shines(c)}
 		var met Met
 		d.Touch, _ = s.left(c, touch)
 		if d.Bone, met = s.left(c, bone); d.Bone == 0 && (met == Surely || d.Touch == 0) {
@@ -183,6 +185,12 @@ func (s *State) drying() (out []Drying) {
 		return cmp.Or(cmp.Compare(a.Touch, b.Touch), cmp.Compare(a.Bone, b.Bone))
 	})
 	return out
+}
+
+// shines is for how long a coat likely keeps its gloss.
+func (s *State) shines(c *coat) order.Seconds {
+	f, _ := s.factor(c)
+	return max(0, order.Seconds(math.Ceil((float64(s.Ops[c.op].gloss)*f-s.clock(c, s.Now))/s.speed[c.op])))
 }
 
 func (s *State) leftTo(c *coat, goal int) order.Seconds {
@@ -216,6 +224,7 @@ func (s *State) changes(m *Moment) {
 		}
 	}
 	for _, d := range m.Drying {
+		sooner(d.Shine)
 		sooner(d.Next)
 	}
 	if m.Check != nil {

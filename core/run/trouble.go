@@ -167,8 +167,7 @@ func (s *State) Answers(op int) (out []Answer, ok bool) {
 	until := order.Seconds(0)
 	switch phase {
 	case Swims:
-		f, _ := s.factor(c)
-		until = max(0, order.Seconds((float64(s.Ops[op].gloss)*f-s.clock(c, s.Now))/s.speed[op]))
+		until = s.shines(c)
 	case Dulls:
 		until = s.leftTo(c, touch)
 	}
