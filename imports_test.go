@@ -61,7 +61,7 @@ var rooms = map[string][]string{
 	"core/shading":              {"core/lineart"},
 	"core/paint":                {"core/card", "core/drying", "core/lineart", "core/order", "core/panel", "core/pigment", "core/school", "core/shading", "core/shelf", "core/steps", "core/wash"},
 	"core/run":                  {"core/card", "core/drying", "core/learned", "core/order", "core/order/solver", "core/panel", "core/shelf", "core/steps", "core/wording"},
-	"core/needs":                {"core/card", "core/mount", "core/paper", "core/pigment", "core/shelf", "core/steps"},
+	"core/needs":                {"core/card", "core/mask", "core/mount", "core/paper", "core/pigment", "core/shelf", "core/steps"},
 	"core/plan":                 {"core/card", "core/mask", "core/order", "core/panel", "core/steps"},
 	"core/plan/plancheck":       {},
 	"core/guide":                {"core/cutting", "core/lineart"},

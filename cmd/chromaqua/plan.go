@@ -64,7 +64,7 @@ The answer depends only on the card, the flags and the seed.`,
 		if err != nil {
 			return err
 		}
-		return json.NewEncoder(c.OutOrStdout()).Encode(plan.Of(doc, p, s))
+		return json.NewEncoder(c.OutOrStdout()).Encode(plan.Of(doc, p.Lettered(s), s))
 	})
 }
 

@@ -15,12 +15,14 @@ import (
 
 	"chromaqua/core/fold"
 	"chromaqua/core/length"
+	"chromaqua/core/order"
 	"chromaqua/core/order/solver"
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest/jobs"
 	"chromaqua/core/plan"
 	"chromaqua/core/plan/plancheck"
 	"chromaqua/core/steps"
+	"chromaqua/core/wording"
 )
 
 // madeJob is the plan of a job as JSON.
@@ -38,10 +40,42 @@ func plannedAt(t testing.TB, s *jobs.Studio, bench steps.Bench) ([]byte, *plan.P
 	require.NoError(t, err)
 	sch, err := solver.Solve(context.Background(), p.Instance, solver.Budget{Iterations: 300, Seed: 1})
 	require.NoError(t, err)
-	made := plan.Of(s.Card, p, sch)
+	lettered := p.Lettered(sch)
+	made := plan.Of(s.Card, lettered, sch)
 	data, err := json.Marshal(made)
 	require.NoError(t, err)
-	return data, made, p
+	goesInOrder(t, p, lettered, sch)
+	return data, made, lettered
+}
+
+// goesInOrder holds that goes are lettered as they are begun, a first, and that nothing else of
+// a plan has changed by that.
+func goesInOrder(t testing.TB, was, p *steps.Plan, sch *order.Schedule) {
+	assert.Equal(t, was.Keys(), p.Keys())
+	first := map[string][]string{} // letters by area, in the order they are begun
+	for _, at := range sch.Ops {
+		st := &p.Steps[at.Op]
+		if st.Go == "" {
+			continue
+		}
+		area := p.Pieces[st.Piece].ID + p.AreaOf(st).ID
+		if !slices.Contains(first[area], st.Go) {
+			first[area] = append(first[area], st.Go)
+		}
+		if st.On.Wash != steps.Wetting {
+			assert.Contains(t, st.Title, fmt.Sprintf(" (%s, %s)", st.Name(), wording.Count(len(st.Cells), "cell")))
+		}
+	}
+	for area, letters := range first {
+		assert.True(t, slices.IsSorted(letters), "%s: %v", area, letters)
+		assert.Equal(t, "a", letters[0], area)
+	}
+	for i := range p.Steps {
+		a, b := was.Steps[i], p.Steps[i]
+		assert.Equal(t, a.Go == "", b.Go == "")
+		a.Go, a.Title, b.Go, b.Title = "", "", "", ""
+		assert.Equal(t, a, b)
+	}
 }
 
 // Real jobs are planned without fault, one card and three.

@@ -2,6 +2,7 @@ package steps
 
 import (
 	"cmp"
+	"fmt"
 	"math"
 	"slices"
 	"time"
@@ -9,7 +10,9 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/drying"
 	"chromaqua/core/lineart"
+	"chromaqua/core/order"
 	"chromaqua/core/panel"
+	"chromaqua/core/wording"
 )
 
 // A patch is what is wet as one: a cell, or touching cells that may run together.
@@ -301,6 +304,44 @@ func letter(n, of int) string {
 		name = string(rune('a'+(n-1)%26)) + name
 	}
 	return name
+}
+
+// lettered gives a step the letter of its go.
+func (s *Step) lettered(letter string) {
+	s.Go = letter
+	if s.plain == "" {
+		return
+	}
+	if s.Title = s.plain; letter != "" {
+		s.Title += fmt.Sprintf(" (%s, %s)", s.Name(), wording.Count(len(s.Cells), "cell"))
+	}
+}
+
+// Lettered is the plan with the goes of each area named in the order in which they are begun:
+// a before b. Its keys and all else are as they were.
+func (p *Plan) Lettered(s *order.Schedule) *Plan {
+	type area struct{ piece, area int }
+	type of struct {
+		area
+		letter string
+	}
+	goOf := func(st *Step) of { return of{area{st.Piece, st.On.Area}, st.Go} }
+	begun, now := map[area]int{}, map[of]string{}
+	for _, at := range s.Ops {
+		if st := &p.Steps[at.Op]; st.Go != "" && now[goOf(st)] == "" {
+			o := goOf(st)
+			now[o] = letter(begun[o.area], 2)
+			begun[o.area]++
+		}
+	}
+	out := *p
+	out.Steps = slices.Clone(p.Steps)
+	for i := range out.Steps {
+		if st := &out.Steps[i]; st.Go != "" {
+			st.lettered(now[goOf(st)])
+		}
+	}
+	return &out
 }
 
 // film is the water of a wash, of itself or with the film it goes into.

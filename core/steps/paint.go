@@ -143,7 +143,8 @@ func (c *task) wash(i, k, n, of int, over sweep) int {
 	case st.wet && s.Water > 0:
 		s.IntoWet = []int{st.base.ID}
 	}
-	s.Title, s.Detail, s.Caution = c.titled(&s, &st), c.detail(&s, &st), c.cautions(st.Wash)
+	s.plain, s.Detail, s.Caution = c.titled(&s, &st), c.detail(&s, &st), c.cautions(st.Wash)
+	s.lettered(s.Go)
 	id := c.add(s, order.Op{Color: s.Mix, Light: c.lightness(s.Mix), Ground: k == 0 && c.lays[i].ground && c.ways.Background != school.GroundLast})
 	c.heatableAs(id, st.Technique, over, f)
 	c.waitBelow(&st, id)
@@ -284,7 +285,7 @@ func (c *task) tieWet(base, id int) {
 	c.reasons[pair{base, id}] = w
 }
 
-// titled words a step for its heading.
+// titled words a step for its heading, but for its go.
 func (c *task) titled(s *Step, st *stroke) string {
 	name := c.board.Areas[s.On.Area].Name
 	if st.Technique.Covers() {
@@ -297,9 +298,6 @@ func (c *task) titled(s *Step, st *stroke) string {
 		}
 	} else {
 		name += ": " + c.board.Card.WashName(st.Wash)
-	}
-	if s.Go != "" {
-		name += fmt.Sprintf(" (%s, %s)", s.Name(), wording.Count(len(s.Cells), "cell"))
 	}
 	return name
 }

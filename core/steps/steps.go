@@ -72,6 +72,7 @@ type Step struct {
 	Item  int      // of a piece that a card needs several times, from 0
 	On    *On      // the wash it is a go of, nil for what is done to the whole piece
 	Go    string   // its letter where the wash is laid in several goes, "" else
+	plain string   // the title of a wash without its go
 	Cells []int    // of the go, or pieces of zones
 	Mix   int      // its number in Plan.Mixes, from 1; 0 for none
 

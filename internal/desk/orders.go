@@ -91,21 +91,28 @@ func (d *Desk) whole(ctx context.Context, l *Laid, key planKey, bench steps.Benc
 }
 
 // PlanAt is the plan of a revision with all its pieces at a bench, whatever the studio's is
-// by now. It waits until its cells are read.
+// by now, as it stands in order. It waits until its cells are read.
 func (d *Desk) PlanAt(ctx context.Context, rev *store.Revision, bench steps.Bench) (*steps.Plan, error) {
 	whole := rev.At("")
 	key := wholeKey(planKey{KeyOf(whole), digestOf(bench)})
-	if c, ok := d.compiled.Get(key); ok {
-		return c.Plan, c.Err
+	c, ok := d.compiled.Get(key)
+	if !ok {
+		pieces, _, err := d.Pieces(ctx, whole)
+		if err != nil {
+			return nil, Refuse(err)
+		}
+		plan, err := steps.CompileAll(pieces, whole.Whole, bench)
+		c = Compiled{plan, Refuse(err)}
+		d.compiled.Add(key, c)
 	}
-	pieces, _, err := d.Pieces(ctx, whole)
+	if c.Err != nil {
+		return nil, c.Err
+	}
+	p, err := d.inOrder(ctx, key, c.Plan)
 	if err != nil {
-		return nil, Refuse(err)
+		return nil, err
 	}
-	plan, err := steps.CompileAll(pieces, whole.Whole, bench)
-	c := Compiled{plan, Refuse(err)}
-	d.compiled.Add(key, c)
-	return c.Plan, c.Err
+	return p.Plan, nil
 }
 
 // wholeKey names the plan of a card with all its pieces.
@@ -118,14 +125,18 @@ func wholeKey(key planKey) planKey {
 // that a card has the same order whenever and wherever it is opened.
 func (d *Desk) Order(ctx context.Context, l *Laid) (*Planned, error) {
 	key := wholeKey(l.key.planKey)
-	if p, ok := d.orders.Get(key); ok {
-		return p, nil
-	}
 	compiled := d.whole(ctx, l, key, l.Bench)
 	if compiled.Err != nil {
 		return nil, compiled.Err
 	}
-	plan := compiled.Plan
+	return d.inOrder(ctx, key, compiled.Plan)
+}
+
+// inOrder puts a plan in order, and names its goes by that.
+func (d *Desk) inOrder(ctx context.Context, key planKey, plan *steps.Plan) (*Planned, error) {
+	if p, ok := d.orders.Get(key); ok {
+		return p, nil
+	}
 	s, err := solver.Solve(ctx, plan.Instance, solver.Budget{Iterations: solver.Tries(plan.Instance), Seed: 1})
 	if err != nil {
 		return nil, Refuse(err)
@@ -133,6 +144,7 @@ func (d *Desk) Order(ctx context.Context, l *Laid) (*Planned, error) {
 	if err := ctx.Err(); err != nil {
 		return nil, err // who asked has gone: this is no answer to keep
 	}
+	plan = plan.Lettered(s)
 	p := &Planned{Plan: plan, Schedule: s, Why: plan.Reasons(s)}
 	// Reading order may be impossible where this one is not; it is only shown
 	// for comparison, of a single card.
