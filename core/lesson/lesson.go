@@ -16,6 +16,7 @@ type Lesson struct {
 	ID   string // names it among those of one making
 	Says string // what is done otherwise
 	Why  string
+	wash int // of the area, as it was
 	do   func(*card.Card)
 }
 
@@ -45,7 +46,7 @@ func From(c *card.Card, added []Added, seen []Seen) (out []Lesson) {
 			continue
 		}
 		mix := c.Called.Mix(area.Washes[a.Wash].Mix)
-		out = append(out, Lesson{id, fmt.Sprintf("%s: a second coat of %s", area.Name, mix), "it was laid when it was made", func(c *card.Card) { again(areaOf(c, a.Area), a.Wash) }})
+		out = append(out, Lesson{id, fmt.Sprintf("%s: a second coat of %s", area.Name, mix), "it was laid when it was made", a.Wash, func(c *card.Card) { again(areaOf(c, a.Area), a.Wash) }})
 	}
 	for _, s := range seen {
 		area := areaOf(c, s.Area)
@@ -66,7 +67,7 @@ func From(c *card.Card, added []Added, seen []Seen) (out []Lesson) {
 		if next == now || slices.ContainsFunc(out, func(l Lesson) bool { return l.ID == id || l.ID == fmt.Sprintf("coat-%s-%d", s.Area, last) }) {
 			continue
 		}
-		out = append(out, Lesson{id, fmt.Sprintf("%s: %s instead of %s", area.Name, next, now), why, func(c *card.Card) {
+		out = append(out, Lesson{id, fmt.Sprintf("%s: %s instead of %s", area.Name, next, now), why, last, func(c *card.Card) {
 			if a := areaOf(c, s.Area); a != nil && last < len(a.Washes) {
 				a.Washes[last].Strength = next
 			}
@@ -75,8 +76,10 @@ func From(c *card.Card, added []Added, seen []Seen) (out []Lesson) {
 	return out
 }
 
-// Take takes lessons into a card, by their ids.
+// Take takes lessons into a card, by their ids: those of later washes first, for a coat that is
+// added moves the washes after it.
 func Take(c *card.Card, all []Lesson, ids []string) {
+	all = slices.SortedStableFunc(slices.Values(all), func(a, b Lesson) int { return b.wash - a.wash })
 	for _, l := range all {
 		if slices.Contains(ids, l.ID) {
 			l.do(c)

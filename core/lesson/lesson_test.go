@@ -58,3 +58,56 @@ func TestLessons(t *testing.T) {
 	on := lesson.From(c, nil, []lesson.Seen{{Area: p.Areas[0].ID, Verdict: photo.Paler, Sure: true}})
 	require.Len(t, on, 1, "on pieces too")
 }
+
+// Several coats of one area, and a strength beside them, go to the washes they are about.
+func TestLessonsOfOneArea(t *testing.T) {
+	c := painted(t)
+	a := &c.Areas[0]
+	wash := func(technique card.Technique, ci string) card.Wash {
+		return card.Wash{Technique: technique, Strength: pigment.Tea, Mix: []card.Part{{CI: ci, Parts: 1}}}
+	}
+	a.Washes = []card.Wash{wash(card.Flat, "PB29"), wash(card.WetOnWet, "PV19"), wash(card.Glaze, "PY150"), wash(card.Stipple, "PR254")}
+	all := lesson.From(c, []lesson.Added{{"a1", 0}, {"a1", 1}, {"a1", 3}, {"a1", -1}, {"a1", 4}}, []lesson.Seen{{"a1", photo.Paler, true}, {"a2", photo.Darker, true}, {"a2", photo.AsPlanned, true}})
+	var ids, says []string
+	for _, l := range all {
+		ids, says = append(ids, l.ID), append(says, l.Says)
+	}
+	assert.Equal(t, []string{
+		"Sky: a second coat of ultramarine", "Sky: a second coat of rose", "Sky: a second coat of bright red",
+		"Sky: milk instead of tea", "Rock: weak tea instead of tea",
+	}, says)
+	assert.Equal(t, "in the photo it is too pale", all[3].Why)
+	assert.Equal(t, "in the photo it is too dark", all[4].Why)
+	lesson.Take(c, all, ids)
+	require.NoError(t, c.Check())
+	var laid []string
+	for _, w := range c.Areas[0].Washes {
+		laid = append(laid, w.Mix[0].CI+" "+string(w.Technique)+" "+string(w.Strength))
+	}
+	assert.Equal(t, []string{
+		"PB29 flat tea", "PB29 glaze tea", "PV19 wet-on-wet tea", "PV19 glaze tea", "PY150 glaze milk", "PR254 stipple tea", "PR254 stipple tea",
+	}, laid)
+	assert.Equal(t, pigment.WeakTea, c.Areas[1].Washes[0].Strength)
+	c.Areas[0].Washes[0].Mix[0].CI = "PBk7"
+	assert.Equal(t, "PB29", c.Areas[0].Washes[1].Mix[0].CI, "a coat has a mix of its own")
+}
+
+// A coat over a wash that is the area's strongest settles that it was too pale; a full area takes
+// no more.
+func TestWhatALessonSettles(t *testing.T) {
+	c := painted(t)
+	pale := []lesson.Seen{{"a1", photo.Paler, true}}
+	assert.Len(t, lesson.From(c, []lesson.Added{{"a1", 0}}, pale), 1)
+	c.Areas[0].Washes[1] = card.Wash{Technique: card.Glaze, Strength: pigment.Paste, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
+	assert.Empty(t, lesson.From(c, nil, pale), "it cannot be stronger")
+	c.Areas[0].Washes[1].Strength = "dust"
+	assert.Empty(t, lesson.From(c, nil, pale), "of a strength that is not known nothing is said")
+	coat := lesson.From(c, []lesson.Added{{"a1", 0}}, nil)
+	for len(c.Areas[0].Washes) < card.MaxWashes {
+		c.Areas[0].Washes = append(c.Areas[0].Washes, card.Wash{Technique: card.Lift})
+	}
+	lesson.Take(c, coat, []string{coat[0].ID})
+	assert.Len(t, c.Areas[0].Washes, card.MaxWashes)
+	c.Areas[0].Washes = nil
+	assert.Empty(t, lesson.From(c, nil, pale), "it is not painted any more")
+}
