@@ -5,6 +5,7 @@ package grey
 
 import (
 	"image"
+	"image/draw"
 	"math"
 	"slices"
 
@@ -58,7 +59,7 @@ func Fill(sheet image.Rectangle, rings [][]lineart.Point, at func(lineart.Point)
 // Copy returns a picture of its own.
 func Copy(src *image.Gray) *image.Gray {
 	out := image.NewGray(src.Rect)
-	copy(out.Pix, src.Pix)
+	draw.Draw(out, out.Rect, src, src.Rect.Min, draw.Src)
 	return out
 }
 

@@ -3,6 +3,7 @@ package grey_test
 import (
 	"image"
 	"image/color"
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -125,4 +126,104 @@ func TestBounds(t *testing.T) {
 		}
 		assert.Equal(t, want, grey.Bounds(m, 245))
 	}
+}
+
+// rough is a picture with no two rows or columns alike, cut out of a larger one.
+func rough(x0, y0, x1, y1 int) *image.Gray {
+	whole := image.NewGray(image.Rect(x0-2, y0-1, x1+3, y1+2))
+	for i := range whole.Pix {
+		whole.Pix[i] = uint8(i * i * 37 % 251)
+	}
+	return whole.SubImage(image.Rect(x0, y0, x1, y1)).(*image.Gray)
+}
+
+// Each operation against the same told pixel by pixel, on parts of larger pictures.
+func TestPixelByPixel(t *testing.T) {
+	src := rough(0, 0, 13, 9)
+	mask := image.NewAlpha(image.Rect(3, 2, 9, 7))
+	for i := range mask.Pix {
+		mask.Pix[i] = uint8(i * 53 % 256)
+	}
+	got, covered := grey.Cleared(rough(0, 0, 13, 9).SubImage(image.Rect(0, 0, 13, 9)).(*image.Gray), mask), 0
+	for y := range 9 {
+		for x := range 13 {
+			v, a := int(src.GrayAt(x, y).Y), int(mask.AlphaAt(x, y).A)
+			want := v
+			if v < grey.Paper {
+				want = v + (grey.Paper-v)*a/255
+			}
+			assert.EqualValues(t, want, got.GrayAt(x, y).Y, "cleared at %d, %d", x, y)
+			if a > 127 && v < grey.Ink {
+				covered++
+			}
+		}
+	}
+	assert.Positive(t, covered)
+	assert.Equal(t, covered, grey.Covered(mask, src))
+
+	for _, r := range []int{1, 2} {
+		edges := grey.Edges(src, r)
+		for y := range 9 {
+			for x := range 13 {
+				lo, hi := uint8(255), uint8(0)
+				for j := max(0, y-r); j <= min(8, y+r); j++ {
+					for i := max(0, x-r); i <= min(12, x+r); i++ {
+						lo, hi = min(lo, src.GrayAt(i, j).Y), max(hi, src.GrayAt(i, j).Y)
+					}
+				}
+				assert.EqualValues(t, grey.Paper-min(grey.Paper, hi-lo), edges.GrayAt(x, y).Y, "edge at %d, %d", x, y)
+			}
+		}
+	}
+	small := grey.Shrink(src, 3)
+	assert.Equal(t, image.Rect(0, 0, 4, 3), small.Rect)
+	for y := range 3 {
+		for x := range 4 {
+			sum := 0
+			for j := range 3 {
+				for i := range 3 {
+					sum += int(src.GrayAt(3*x+i, 3*y+j).Y)
+				}
+			}
+			assert.EqualValues(t, sum/9, small.GrayAt(x, y).Y)
+		}
+	}
+}
+
+// Between four pixels, and half beside the picture on each side.
+func TestLevelsBetweenFourPixels(t *testing.T) {
+	m := image.NewGray(image.Rect(0, 0, 2, 2))
+	copy(m.Pix, []uint8{0, 100, 40, 200})
+	for _, c := range []struct {
+		u, v float64
+		want uint8
+	}{
+		{0.5, 1, 20}, {1, 1, 85}, {0.75, 1.5, 80}, {1.5, 1.25, 175}, {0, 0.5, 120}, {0.5, 0, 120}, {1.5, 2, 220}, {2, 1.5, 220}, {0, 0, 180}, {2.5, 2.5, grey.Paper}, {-0.5, 0.5, grey.Paper}, {0.5, 2.5, grey.Paper},
+	} {
+		assert.Equal(t, c.want, grey.At(m, c.u, c.v), "%v, %v", c.u, c.v)
+	}
+}
+
+// A stroke covers what lies within its radius of the line, wholly or in part at its rim.
+func TestAStrokePixelByPixel(t *testing.T) {
+	const x0, y0, x1, y1, r = 5.0, 4.0, 17.0, 12.0, 2.5
+	m := paper(24, 18, image.Rect(12, 0, 14, 18))
+	was := grey.Copy(m)
+	grey.Stroke(m, x0, y0, x1, y1, r)
+	for y := range 18 {
+		for x := range 24 {
+			px, py, dx, dy := float64(x)+0.5-x0, float64(y)+0.5-y0, x1-x0, y1-y0
+			on := min(1, max(0, (px*dx+py*dy)/(dx*dx+dy*dy)))
+			cover := min(1, max(0, r+0.5-math.Hypot(px-on*dx, py-on*dy)))
+			old := float64(was.GrayAt(x, y).Y)
+			assert.InDelta(t, old+cover*(min(old, grey.Pen)-old), float64(m.GrayAt(x, y).Y), 1, "%d, %d", x, y)
+		}
+	}
+	dot := paper(9, 9, image.Rectangle{})
+	grey.Stroke(dot, 4.5, 4.5, 4.5, 4.5, 2)
+	assert.EqualValues(t, grey.Pen, dot.GrayAt(4, 4).Y, "a point is a dot")
+	assert.EqualValues(t, grey.Pen, dot.GrayAt(5, 4).Y)
+	assert.EqualValues(t, grey.Paper, dot.GrayAt(7, 4).Y)
+	grey.Stroke(dot, -20, -20, -12, -12, 2)
+	assert.EqualValues(t, grey.Paper, dot.GrayAt(0, 0).Y, "off the sheet nothing is drawn")
 }
