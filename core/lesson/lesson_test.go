@@ -110,4 +110,23 @@ func TestWhatALessonSettles(t *testing.T) {
 	assert.Len(t, c.Areas[0].Washes, card.MaxWashes)
 	c.Areas[0].Washes = nil
 	assert.Empty(t, lesson.From(c, nil, pale), "it is not painted any more")
+
+	c = painted(t)
+	assert.Empty(t, lesson.From(c, nil, []lesson.Seen{{"a1", photo.AsPlanned, true}}))
+	all := lesson.From(c, []lesson.Added{{"gone", 0}, {"a1", 9}, {"a1", 0}, {"a1", 0}, {"a2", 1}}, []lesson.Seen{{"gone", photo.Paler, true}, {"a2", photo.Paler, true}})
+	require.Len(t, all, 3, "what teaches nothing stops nothing")
+	assert.Equal(t, "Rock: milk instead of tea", all[2].Says)
+	c.Areas[1].Washes = c.Areas[1].Washes[:0]
+	lesson.Take(c, all[2:], []string{all[2].ID})
+	assert.Empty(t, c.Areas[1].Washes, "the wash has gone meanwhile")
+	c.Areas = c.Areas[:1]
+	lesson.Take(c, all, []string{all[1].ID, all[2].ID})
+	assert.Len(t, c.Areas, 1, "and so has the area")
+	for i, want := range []pigment.Strength{pigment.Tea, pigment.Milk, pigment.Cream, pigment.Paste} {
+		c.Areas[0].Washes[0].Strength = pigment.Strengths()[i]
+		up := lesson.From(c, nil, pale)
+		require.Len(t, up, 1)
+		lesson.Take(c, up, []string{up[0].ID})
+		assert.Equal(t, want, c.Areas[0].Washes[0].Strength)
+	}
 }
