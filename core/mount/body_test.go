@@ -2,6 +2,7 @@ package mount_test
 
 import (
 	"math"
+	"slices"
 	"testing"
 	"time"
 
@@ -192,4 +193,73 @@ func TestTrimsOneSide(t *testing.T) {
 	require.NoError(t, c.Show(card.PanelRing, "left", &left))
 	require.NoError(t, c.Show(card.PanelRing, "right", &right))
 	assert.Equal(t, 5*mm, made(t, c).Joints[1].Flush)
+}
+
+// What lies within the opening of a frame does not lie on its bars; a hair more on any side does,
+// turned or not.
+func TestAcrossTheBars(t *testing.T) {
+	frame := func(set func(p *card.Piece, opening length.Size)) []mount.Trouble {
+		c := plain(t)
+		require.NoError(t, c.AddLayer(card.Frame))
+		all, err := mount.Members(c)
+		require.NoError(t, err)
+		f := all[slices.IndexFunc(all, func(m mount.Member) bool { return m.IsFrame() })]
+		with(t, c, card.WordStrip, func(p *card.Piece) {
+			p.Place.By, p.Place.X, p.Place.Y = joint.Tape, f.X, f.Y
+			set(p, f.Opening)
+		})
+		return troubles(made(t, c))
+	}
+	hair := mm / 10
+	for on, c := range map[string]struct {
+		w, h, x, y length.Length
+		turn       bool
+		want       int
+	}{
+		"fills it": {}, "wider": {w: hair, want: 1}, "higher": {h: hair, want: 1}, "narrower": {w: -hair}, "right": {x: hair, want: 1}, "left": {x: -hair, want: 1}, "down": {y: hair, want: 1}, "up": {y: -hair, want: 1},
+		"narrow, right": {w: -4 * hair, x: 2 * hair}, "narrow, too far": {w: -4 * hair, x: 3 * hair, want: 1}, "low, up": {h: -4 * hair, y: -2 * hair}, "low, too far": {h: -4 * hair, y: -3 * hair, want: 1},
+		"turned": {turn: true}, "turned and wider": {turn: true, w: hair, want: 1},
+	} {
+		assert.Len(t, frame(func(p *card.Piece, opening length.Size) {
+			p.Size = length.Size{W: opening.W + c.w, H: opening.H + c.h}
+			if c.turn {
+				p.Size.W, p.Size.H, p.Place.Turn = p.Size.H, p.Size.W, 90
+			}
+			p.Place.X, p.Place.Y = p.Place.X+c.x, p.Place.Y+c.y
+		}), c.want, on)
+	}
+}
+
+// Several of one piece are told apart, one alone is not.
+func TestTitlesOfMembers(t *testing.T) {
+	for many, want := range map[int]string{1: "Strip", 2: "Strip (2 of 2)", 3: "Strip (3 of 3)"} {
+		c := small(t)
+		with(t, c, card.WordStrip, func(p *card.Piece) { p.Name, p.Count, p.Size = "Strip", many, length.Size{W: 20 * mm, H: 8 * mm} })
+		all, err := mount.Members(c)
+		require.NoError(t, err)
+		assert.Equal(t, want, all[len(all)-1].Title())
+		assert.Equal(t, "panel", all[1].Title())
+	}
+}
+
+// What stands inside makes the base thicker, the higher of each leaf counted once.
+func TestThickerByWhatIsInside(t *testing.T) {
+	thick := func(faces ...card.Face) length.Length {
+		c := small(t)
+		for _, f := range faces {
+			with(t, c, card.WordStrip, func(p *card.Piece) {
+				p.Size, p.Place = length.Size{W: 20 * mm, H: 8 * mm}, &card.Place{On: string(f), By: joint.Tape}
+			})
+		}
+		all, err := mount.Members(c)
+		require.NoError(t, err)
+		return all[0].Top
+	}
+	none, strip := thick(), 4*mm/10 // tape 0.1 and cardstock 0.3
+	assert.Equal(t, 6*mm/10, none)
+	assert.Equal(t, none+strip, thick(card.InsideLeft))
+	assert.Equal(t, none+strip, thick(card.InsideRight))
+	assert.Equal(t, none+strip, thick(card.InsideLeft, card.InsideLeft))
+	assert.Equal(t, none+2*strip, thick(card.InsideLeft, card.InsideRight))
+	assert.Equal(t, none, thick(card.FrontFace, card.BackFace))
 }
