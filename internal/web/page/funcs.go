@@ -44,6 +44,7 @@ func (p *Pages) funcs(nav []Link) template.FuncMap {
 		"hm":       func(d time.Duration) string { return fmt.Sprintf("%d:%02d", int(d.Hours()), int(d.Minutes())%60) },
 		"mm":       MM,
 		"dict":     dict,
+		"heads":    heads,
 		"add":      func(a, b float64) float64 { return a + b },
 		"sub":      func(a, b float64) float64 { return a - b },
 		"float":    func(i int) float64 { return float64(i) },
@@ -67,6 +68,22 @@ func (p *Pages) show(name string, data any) (template.HTML, error) {
 	var buf bytes.Buffer
 	err := p.Execute(&buf, name, data)
 	return template.HTML(buf.String()), err
+}
+
+// heads is the head of a table, a name for each column; what stands in brackets is only for who
+// hears the page.
+func heads(names ...string) template.HTML {
+	var out strings.Builder
+	out.WriteString("<thead><tr>")
+	for _, name := range names {
+		said := template.HTMLEscapeString(name)
+		if heard, is := strings.CutPrefix(said, "("); is {
+			said = `<span class="sr-only">` + strings.TrimSuffix(heard, ")") + "</span>"
+		}
+		out.WriteString(`<th scope="col">` + said + "</th>")
+	}
+	out.WriteString("</tr></thead>")
+	return template.HTML(out.String())
 }
 
 // dict passes several values to a template.
