@@ -12,6 +12,8 @@ import (
 	"chromaqua/core/mask"
 	"chromaqua/core/mount"
 	"chromaqua/core/needs"
+	"chromaqua/core/order"
+	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
@@ -145,4 +147,37 @@ func TestImpressionsByHand(t *testing.T) {
 	p := &c.Pieces[0]
 	p.Paper, p.Images, p.Count = "cotton-hp", []card.Image{{ID: "i2"}}, 3
 	assert.InDeltaMapValues(t, map[string]float64{quick: 4 * 0.04}, amounts(c, &steps.Plan{}, &mount.Assembly{}, 1), 1e-9)
+}
+
+// What lies ready, by hand: each thing once, of rolls and sheets about how much, in the maker's
+// unit; paints are mixed and told apart.
+func TestReadyByHand(t *testing.T) {
+	c := blank()
+	c.Paper, c.Images = "cotton-hp", []card.Image{{ID: "i1", Scan: card.Scan{Title: "Otter"}}, {ID: "i2", Scan: card.Scan{Title: "Reeds"}}, {ID: "i3", Scan: card.Scan{Title: "Frame"}, Kind: shelf.ReliefImage}, {ID: "i4", Scan: card.Scan{Title: "Star"}, Medium: &card.Medium{Ink: "laser"}}}
+	_, err := c.AddPiece(card.CutOutPiece)
+	require.NoError(t, err)
+	c.Pieces[0].Paper, c.Pieces[0].Count, c.Pieces[0].Images = "cotton-hp", 3, []card.Image{{ID: "i5", Scan: card.Scan{Title: "Shell"}}}
+	p := &steps.Plan{
+		Instance: &order.Instance{Heat: order.Heat{Allowed: true}}, Pieces: []panel.Piece{{ID: card.ThePanel}},
+		Mixes: []steps.Mix{{Strength: pigment.Tea, ML: 2, Parts: []card.Part{{CI: "PB29", Parts: 1}}}},
+		Steps: []steps.Step{
+			{Kind: steps.Tape, Taped: &steps.Taping{Tape: card.PaintersTape, MM: 440}},
+			{Kind: steps.Paint, Water: 80, Tools: []string{"round 4 (3.5 mm)", "flat"}}, {Kind: steps.Paint, Water: 80, Tools: []string{"flat"}},
+			{Kind: steps.Detail, Tools: []string{"white gel pen"}}, {Kind: steps.Flatten}, {Kind: steps.Press},
+			{Kind: steps.Detail, Kept: &steps.Kept{With: mask.Film, Shape: mask.Shape{MM2: 5400}}},
+		},
+	}
+	made := &mount.Assembly{Members: []mount.Member{{}, {By: joint.Tape}}, Joints: []mount.Joint{{Members: []int{1}, Amount: joint.Amount{Tape: 254 * mm}}},
+		Items: []mount.Item{{Embellishment: &card.Embellishment{Kind: joint.Gem, Count: 3}}}}
+	ink := shelf.Inks()[0].Name
+	assert.Equal(t, []needs.Laid{
+		{Kind: "stamps", Things: []string{"Otter", "Reeds", "Shell"}}, {Kind: "to paint with", Things: []string{"round 4", "flat", "white gel pen"}},
+		{Kind: "tools", Things: []string{"heat tool", "boards, a weight", "folder and press"}}, {Kind: "ink", Things: []string{ink}}, {Kind: "tape", Things: []string{"painter's tape, 880 mm"}},
+		{Kind: "to mask with", Things: []string{"adhesive film, as much as 127.5 × 127.5 mm"}}, {Kind: "to mount with", Things: []string{joint.Tape.Facts().Name + ", 508 mm"}}, {Kind: "to set on it", Things: []string{"6 × gem"}},
+	}, needs.Ready(c, p, made, 2))
+	c.Unit, p.Instance.Heat.Allowed = length.Inches, false
+	inches := needs.Ready(c, p, made, 1)
+	assert.Equal(t, []string{"boards, a weight", "folder and press"}, inches[2].Things, "dried by air")
+	assert.Equal(t, []string{joint.Tape.Facts().Name + ", 10 in"}, inches[6].Things)
+	assert.Empty(t, needs.Ready(blank(), &steps.Plan{}, &mount.Assembly{}, 1))
 }

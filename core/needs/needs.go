@@ -47,13 +47,7 @@ func Of(c *card.Card, p *steps.Plan, made *mount.Assembly, copies int) []paper.N
 			add(paper.Paint, c.Called.Of(q.CI), "ml", n/mixed*m.ML*paintShare[m.Strength]*float64(q.Parts)/float64(max(1, parts)))
 		}
 	}
-	worked := []*card.Work{&c.Work}
-	for i := range c.Pieces {
-		for range c.Pieces[i].Many() {
-			worked = append(worked, &c.Pieces[i].Work)
-		}
-	}
-	for _, w := range worked {
+	for _, w := range works(c) {
 		for i := range w.Images {
 			impressions(w, &w.Images[i], n, add)
 		}
@@ -93,6 +87,17 @@ func Of(c *card.Card, p *steps.Plan, made *mount.Assembly, copies int) []paper.N
 	slices.SortFunc(out, func(a, b paper.Need) int {
 		return cmp.Or(cmp.Compare(slices.Index(order, a.What), slices.Index(order, b.What)), cmp.Compare(a.Name, b.Name), cmp.Compare(a.Unit, b.Unit))
 	})
+	return out
+}
+
+// works are the panel and every piece, as often as there is one of it.
+func works(c *card.Card) []*card.Work {
+	out := []*card.Work{&c.Work}
+	for i := range c.Pieces {
+		for range c.Pieces[i].Many() {
+			out = append(out, &c.Pieces[i].Work)
+		}
+	}
 	return out
 }
 

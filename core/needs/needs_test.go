@@ -45,6 +45,18 @@ func TestWhatJobsUse(t *testing.T) {
 				assert.Positive(t, k.Shape.MM2, name)
 			}
 		}
+		ready := map[string]bool{}
+		for _, l := range needs.Ready(s.Card, p, made, 1) {
+			for _, thing := range l.Things {
+				assert.False(t, ready[l.Kind+thing], "%s lies ready once", thing)
+				ready[l.Kind+thing] = true
+			}
+		}
+		for _, st := range p.Steps {
+			for _, tool := range st.ToolNames() {
+				assert.True(t, ready["to paint with"+tool], "%s: %s", j.Name, tool)
+			}
+		}
 		found, held := 0, false
 		for i, n := range one {
 			assert.InDelta(t, 2*n.Amount, two[i].Amount, 1e-9, n.Name)

@@ -136,7 +136,7 @@ func allSaid(t *testing.T, s *jobs.Studio) string {
 	for _, st := range p.Steps {
 		fmt.Fprintln(&out, st.Title, "|", st.Detail, "|", st.Caution)
 		if st.On != nil {
-			fmt.Fprintln(&out, p.Pieces[st.Piece].Board.Areas[st.On.Area].Name, "brush", st.Brush)
+			fmt.Fprintln(&out, p.Pieces[st.Piece].Board.Areas[st.On.Area].Name, "brush", st.Brush())
 		}
 	}
 	for _, m := range p.Mixes {

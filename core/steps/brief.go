@@ -22,7 +22,7 @@ func (p *Plan) Brief(s *Step) (what, with string) {
 	}
 	a := p.AreaOf(s)
 	if s.On.Wash == Wetting {
-		return p.onPiece(s) + s.Title, briefBrush(s.Brush)
+		return p.onPiece(s) + s.Title, s.briefTools()
 	}
 	w := a.Area.Washes[s.On.Wash]
 	what = p.onPiece(s) + s.Name() + " " + a.Name
@@ -33,7 +33,7 @@ func (p *Plan) Brief(s *Step) (what, with string) {
 	if w.Technique != card.Flat {
 		how = append(how, string(w.Technique))
 	}
-	return what + ": " + strings.Join(how, ", "), briefBrush(s.Brush)
+	return what + ": " + strings.Join(how, ", "), s.briefTools()
 }
 
 // onPiece names the piece a step is on where there are several, as a heading: "Ray 2, ".
@@ -66,10 +66,15 @@ func (p *Plan) HeatNames(passes []order.Pass) string {
 // inBrackets is a measure behind a name.
 var inBrackets = regexp.MustCompile(` \([^)]*\)`)
 
-// briefBrush names brushes without their measures and what each is for.
-func briefBrush(brush string) string {
-	return strings.NewReplacer("cut in with the ", "", ", fill with the ", " and ").Replace(inBrackets.ReplaceAllString(brush, ""))
+// ToolNames are what a step is done with, without measures.
+func (s *Step) ToolNames() (out []string) {
+	for _, t := range s.Tools {
+		out = append(out, inBrackets.ReplaceAllString(t, ""))
+	}
+	return out
 }
+
+func (s *Step) briefTools() string { return strings.Join(s.ToolNames(), " and ") }
 
 // firstSentences are two sentences without their reasons.
 func firstSentences(text string) string {

@@ -3,6 +3,7 @@ package steps
 import (
 	"fmt"
 	"math"
+	"strings"
 	"time"
 
 	"chromaqua/core/card"
@@ -102,21 +103,21 @@ func (v extent) time(fill shelf.Brush, ml float64) time.Duration {
 const leastWork = 8 * time.Second
 
 // takesOf is how long the kth wash of an area takes on some of its cells, and with what.
-func (c *task) takesOf(w card.Wash, area, k int, cells []int) (time.Duration, string) {
+func (c *task) takesOf(w card.Wash, area, k int, cells []int) (time.Duration, []string) {
 	v, t := c.extent(cells), w.Technique
 	if t.Covers() {
 		c.kept(&v, area, k, cells)
 	}
 	cutIn, fill := brushes(v, c.bench.Brushes)
-	tool := cutIn.Name
+	tools := []string{cutIn.Name}
 	switch {
 	case t.Facts().With != "":
-		tool = t.Facts().With
+		tools[0] = t.Facts().With
 	case t.Facts().Fine:
 		cutIn = smallest(c.bench.Brushes)
-		fill, tool = cutIn, cutIn.Name
+		fill, tools[0] = cutIn, cutIn.Name
 	case fill != cutIn:
-		tool = fmt.Sprintf("cut in with the %s, fill with the %s", cutIn.Name, fill.Name)
+		tools = append(tools, fill.Name)
 	}
 	d := v.time(fill, millilitres(v.mm2, t))
 	slow := t.Facts().Slow
@@ -129,7 +130,15 @@ func (c *task) takesOf(w card.Wash, area, k int, cells []int) (time.Duration, st
 		d = time.Duration(slow * float64(d))
 	}
 	pace := c.bench.Pace * c.bench.Learned.Of(learned.Pace, string(t)).By
-	return max(leastWork, time.Duration(pace*float64(d))), tool
+	return max(leastWork, time.Duration(pace*float64(d))), tools
+}
+
+// Brush says with what a step is done, "" for hands.
+func (s *Step) Brush() string {
+	if len(s.Tools) == 2 {
+		return fmt.Sprintf("cut in with the %s, fill with the %s", s.Tools[0], s.Tools[1])
+	}
+	return strings.Join(s.Tools, "")
 }
 
 // BrushesFor are the brush that cuts in along the edges of some cells or pieces of zones,

@@ -25,7 +25,7 @@ func written(t testing.TB, p *steps.Plan) string {
 	var b strings.Builder
 	for i, s := range p.Steps {
 		o := p.Instance.Ops[i]
-		fmt.Fprintf(&b, "%d %s %q go %q cells %v mix %d\n  %s | %s | %s\n", s.ID, s.Kind, s.Title, s.Go, s.Cells, s.Mix, s.Detail, s.Caution, s.Brush)
+		fmt.Fprintf(&b, "%d %s %q go %q cells %v mix %d\n  %s | %s | %s\n", s.ID, s.Kind, s.Title, s.Go, s.Cells, s.Mix, s.Detail, s.Caution, s.Brush())
 		fmt.Fprintf(&b, "  takes %v water %.1f gloss %v open %v dry %v bone %v into %v joined %v %q unattended %t\n", short(s.Dur), s.Water, short(s.Gloss), short(s.Open), short(s.Dry), short(s.Bone), s.IntoWet, s.Joined, s.Together, s.Unattended)
 		fmt.Fprintf(&b, "  op %d %d %d heat %d %d colour %d light %d ground %t regions %v\n", o.Dur, o.Dry, o.Bone, o.HeatDry, o.HeatBone, o.Color, o.Light, o.Ground, o.Regions)
 	}

@@ -100,7 +100,7 @@ func TestWindowsOfWater(t *testing.T) {
 	a, ok = arc(p, base, pen)
 	require.True(t, ok)
 	assert.Equal(t, order.Bone, a.Type, "a pen feathers on what is only touch-dry")
-	assert.Equal(t, "waterproof pen", pen.Brush)
+	assert.Equal(t, "waterproof pen", pen.Brush())
 	assert.Zero(t, lift.Mix)
 	assert.Equal(t, "paper towel", toolOf(t, card.Blot))
 	assert.Equal(t, shelf.Brushes()[0].Name, toolOf(t, card.Highlight), "details take the smallest brush")
@@ -116,7 +116,7 @@ func toolOf(t *testing.T, technique card.Technique) string {
 		}
 		paneltest.Area(t, c, s, "Sky", [][2]int{{0, 0}}, wash(card.Flat, "PB29"), top)
 	})
-	return p.Steps[4].Brush
+	return p.Steps[4].Brush()
 }
 
 // What cannot be reached in time is planned the safe way, and the plan says which two

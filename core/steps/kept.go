@@ -41,7 +41,7 @@ func (c *task) whiten() {
 		coats, _ := c.board.WhiteCoats(r)
 		for coat := range coats {
 			s := Step{
-				Kind: Detail, Title: "Put opaque white on " + r.Name, Deed: card.Ref(r.ID), Cells: slices.Clone(r.Parts), Brush: smallest(c.bench.Brushes).Name,
+				Kind: Detail, Title: "Put opaque white on " + r.Name, Deed: card.Ref(r.ID), Cells: slices.Clone(r.Parts), Tools: []string{smallest(c.bench.Brushes).Name},
 				Detail: "As thick as cream, once, and leave it: it sinks as it dries.",
 				Dur:    max(leastWork, time.Duration(c.bench.Pace*(float64(dots)*0.75+r.MM2/40)*float64(time.Second))),
 			}

@@ -69,7 +69,7 @@ func (c *task) wetting(i, n, of int, over sweep) int {
 	if c.split(s.Cells) {
 		s.Together = Zoned
 	}
-	s.Dur, s.Brush = c.takesOf(card.Wash{Technique: card.Flat}, i, 0, s.Cells)
+	s.Dur, s.Tools = c.takesOf(card.Wash{Technique: card.Flat}, i, 0, s.Cells)
 	c.dries(&s, over, f)
 	id := c.add(s, order.Op{})
 	c.heatableAs(id, card.Flat, over, f)
@@ -131,7 +131,7 @@ func (c *task) wash(i, k, n, of int, over sweep) int {
 		c.note(c.tooLate(i, k, st.base, over.cells()))
 	}
 	s := Step{Kind: Kind(st.Technique.Facts().Act), On: &On{i, k}, Deed: card.WashRef(c.board.Areas[i].ID, k), Go: letter(n, of), Cells: over.cells(), Together: c.together(&st)}
-	s.Dur, s.Brush = c.takesOf(st.Wash, i, k, s.Cells)
+	s.Dur, s.Tools = c.takesOf(st.Wash, i, k, s.Cells)
 	if st.Technique.Tool() == card.PaintedBrush {
 		s.Mix = c.mix(st.Wash)
 	}

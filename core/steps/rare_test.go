@@ -65,7 +65,7 @@ func TestInkIsRubbedOnWhatIsDry(t *testing.T) {
 	})
 	base, then := named(t, p, "Left: ultramarine"), of(t, p, card.InkRubbed)
 	assert.Equal(t, order.Bone, arcBetween(t, p, base.ID, then.ID).Type)
-	assert.Equal(t, "ink pad and cloth", then.Brush)
+	assert.Equal(t, "ink pad and cloth", then.Brush())
 	assert.Positive(t, then.Dry)
 	assert.Zero(t, then.Water)
 }

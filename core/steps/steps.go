@@ -64,8 +64,8 @@ type Step struct {
 	Kind    Kind
 	Title   string
 	Detail  string
-	Caution string // shown where the step occurs, "" when there is none
-	Brush   string // what it is done with, "" for hands
+	Caution string   // shown where the step occurs, "" when there is none
+	Tools   []string // what it is done with: a brush, one to cut in and one to fill, a pen; none for hands
 
 	Piece int      // index into Plan.Pieces
 	Deed  card.Ref // what of the piece's stack it does, "" for what only handles it

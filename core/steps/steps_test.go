@@ -291,7 +291,7 @@ func TestTwoBrushesAndPace(t *testing.T) {
 		return named(t, p, "all")
 	}
 	usual := at(2)
-	assert.Regexp(t, `^cut in with the round .*, fill with the (round|flat) `, usual.Brush)
+	assert.Regexp(t, `^cut in with the round .*, fill with the (round|flat) `, usual.Brush())
 	assert.InDelta(t, 1.5*usual.Dur.Seconds(), at(3).Dur.Seconds(), 1)
 	edge, mm2 := 0.0, 0.0
 	for _, id := range usual.Cells {

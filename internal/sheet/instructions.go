@@ -95,8 +95,8 @@ func (t *telling) step(turn steps.Turn) error {
 // words are what is said of a step beside its title.
 func (t *telling) words(st *steps.Step, turn steps.Turn) string {
 	text := st.Detail
-	if st.Brush != "" {
-		text += " " + wording.Upper(st.Brush) + "."
+	if len(st.Tools) > 0 {
+		text += " " + wording.Upper(st.Brush()) + "."
 	}
 	if st.Unattended {
 		text += fmt.Sprintf(" Leave it for %s.", minutes(t.Plan.Instance.Ops[turn.Step].Dur))

@@ -20,6 +20,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/length"
 	"chromaqua/core/lineart"
+	"chromaqua/core/needs"
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
 	"chromaqua/core/steps"
@@ -46,6 +47,7 @@ type Bench struct {
 	Schedule *order.Schedule
 	Lines    map[string][]byte // by id of the piece: PNG of its line as large as it is, clear where the paper is
 	Made     time.Time
+	Ready    []needs.Laid
 
 	// Painted is a piece as it is painted, as a JPEG: after a step, or dry where that is nil.
 	// Areas are flat tones without it, or where it has none.
@@ -139,8 +141,8 @@ func (d *doc) text(text string) {
 }
 
 func (d *doc) cutAndMix() {
-	c, p := d.card(), d.pdf
-	p.AddPage()
+	c := d.card()
+	d.pdf.AddPage()
 	d.heading(c.Name, 24)
 	d.text(fmt.Sprintf("In all %s, of which hands on %s; the rest is drying. Room %s humidity, drying %s. %s",
 		minutes(d.Schedule.Makespan), minutes(d.Schedule.HandsOn(d.Plan.Instance)), c.Room.Told(d.Plan.Bench.Degrees), dryingWords[c.Drying], d.Plan.Basis()))
@@ -149,11 +151,13 @@ func (d *doc) cutAndMix() {
 	}
 	d.heading("Cut", 16)
 	for _, row := range d.cuts() {
-		p.SetFont(figures, "B", 11)
-		tickBox(p)
-		p.CellFormat(26, rowHigh, row[0], "", 0, "L", false, 0, "")
-		p.SetFont(figures, "", 11)
-		p.MultiCell(0, rowHigh, row[1], "", "L", false)
+		d.row(row[0], row[1])
+	}
+	if len(d.Ready) > 0 {
+		d.heading("Lay ready", 16)
+	}
+	for _, l := range d.Ready {
+		d.row(wording.Upper(l.Kind), strings.Join(l.Things, "; "))
 	}
 	mix := "Mix"
 	if c.Copies > 1 {
@@ -168,6 +172,16 @@ func (d *doc) cutAndMix() {
 		d.heading("Notes", 16)
 		d.text(c.Notes)
 	}
+}
+
+// row is something to tick off.
+func (d *doc) row(what, text string) {
+	p := d.pdf
+	p.SetFont(figures, "B", 11)
+	tickBox(p)
+	p.CellFormat(30, rowHigh, what, "", 0, "L", false, 0, "")
+	p.SetFont(figures, "", 11)
+	p.MultiCell(0, rowHigh, text, "", "L", false)
 }
 
 // cuts lists what is cut, with its size in the maker's unit.

@@ -176,7 +176,7 @@ func (v *nowView) step(b *bench.View) {
 	s, m := b.State, b.Moment
 	o := &s.Ops[m.Op]
 	p, st := s.Plan(m.Op), o.Step
-	v.Big, v.How, v.Caution, v.Brush = titleOf(s, m.Op), st.Detail, st.Caution, st.Brush
+	v.Big, v.How, v.Caution, v.Brush = titleOf(s, m.Op), st.Detail, st.Caution, st.Brush()
 	if o.Again != nil {
 		v.How, v.Caution = o.Again.Detail, ""
 	}

@@ -52,6 +52,7 @@ type view struct {
 	CardID   int64
 	Going    []int64      // runs of it that go on
 	Short    []paper.Need // to buy before it is painted
+	Ready    []needs.Laid
 }
 
 // Show shows the sheet.
@@ -73,6 +74,7 @@ func (p *place) Show(v *station.Visit) error {
 	}
 	v.Page.View = &view{
 		Short: v.Studio.Drawer.Short(needs.Of(v.Rev.Whole, plan.Plan, made, v.Rev.Whole.Copies)),
+		Ready: needs.Ready(v.Rev.Whole, plan.Plan, made, v.Rev.Whole.Copies),
 		Basis: plan.Plan.Basis(), CardID: v.Rev.ID, Going: going,
 		Order: order.ViewOf(plan), Mixes: plan.Plan.Mixes, Cautions: plan.Plan.Cautions(plan.Schedule),
 		PDF: page.CardAddress(v.Rev.Address(), "bench.pdf"), Palette: steps.PaletteNote(plan.Plan.Ways), Room: v.Rev.Card.Room.Told(v.Studio.Bench.Degrees),
@@ -128,7 +130,14 @@ func (p *place) sheet(r *http.Request) (*sheet.Bench, error) {
 	if err != nil {
 		return nil, err
 	}
-	doc := &sheet.Bench{Card: rev.Whole, Plan: plan.Plan, Schedule: plan.Schedule, Lines: lines, Made: rev.Made}
+	made, err := mount.Of(rev.Whole)
+	if err != nil {
+		return nil, err
+	}
+	doc := &sheet.Bench{
+		Card: rev.Whole, Plan: plan.Plan, Schedule: plan.Schedule, Lines: lines, Made: rev.Made,
+		Ready: needs.Ready(rev.Whole, plan.Plan, made, rev.Whole.Copies),
+	}
 	if r.FormValue("look") != "flat" {
 		doc.Painted = p.painted(r.Context(), rev, plan.Plan, &studio)
 	}

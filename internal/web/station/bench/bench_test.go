@@ -34,10 +34,14 @@ func TestTheSheetOfGoes(t *testing.T) {
 		assert.Contains(t, text, want)
 	}
 	assert.Equal(t, 1, strings.Count(text, "Very hot air"))
+	for _, ready := range []string{"Lay ready", "tape, 447 mm", "heat tool; boards, a weight", "thin double-sided tape"} {
+		assert.Contains(t, text, ready)
+		assert.Contains(t, webtest.Plain(st.Get("/cards/1/bench").Body), ready)
+	}
 }
 
 // A sheet to be glanced at from the paint: a card of nine areas takes less than five
-// hundred words, on the screen as in print.
+// hundred words, on the screen as in print, beside what lies ready before, which takes sixty.
 func TestTheSheetIsShort(t *testing.T) {
 	const most = 500
 	word := regexp.MustCompile(`[A-Za-z]{2,}`)
@@ -46,9 +50,15 @@ func TestTheSheetIsShort(t *testing.T) {
 	require.Len(t, st.Card(4).Card.Areas, 9)
 	page := st.Get("/cards/4/bench").Body
 	page = page[strings.Index(page, `<dl class="totals"`):strings.Index(page, "</main>")]
-	for _, out := range []string{`(?s)<form.*?</form>`, `(?s)<p class="quiet noprint">.*?</p>`, `<[^>]*>`} {
-		page = regexp.MustCompile(out).ReplaceAllString(page, " ")
+	words := func(html string) int {
+		for _, out := range []string{`(?s)<form.*?</form>`, `(?s)<p class="quiet noprint">.*?</p>`, `<[^>]*>`} {
+			html = regexp.MustCompile(out).ReplaceAllString(html, " ")
+		}
+		return len(word.FindAllString(html, -1))
 	}
-	assert.Less(t, len(word.FindAllString(page, -1)), most)
-	assert.Less(t, len(word.FindAllString(printed(t, st, 4), -1)), most)
+	ready := words(regexp.MustCompile(`(?s)<section aria-labelledby="ready">.*?</section>`).FindString(page))
+	assert.Positive(t, ready)
+	assert.Less(t, ready, 60)
+	assert.Less(t, words(page)-ready, most)
+	assert.Less(t, len(word.FindAllString(printed(t, st, 4), -1))-ready, most)
 }
