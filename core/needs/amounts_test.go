@@ -158,11 +158,12 @@ func TestReadyByHand(t *testing.T) {
 	require.NoError(t, err)
 	c.Pieces[0].Paper, c.Pieces[0].Count, c.Pieces[0].Images = "cotton-hp", 3, []card.Image{{ID: "i5", Scan: card.Scan{Title: "Shell"}}}
 	p := &steps.Plan{
+		Bench:    steps.Bench{Brushes: []shelf.Brush{{Name: "round 0 (1.5 mm)"}, {Name: "round 4 (3.5 mm)"}, {Name: "flat"}}},
 		Instance: &order.Instance{Heat: order.Heat{Allowed: true}}, Pieces: []panel.Piece{{ID: card.ThePanel}},
 		Mixes: []steps.Mix{{Strength: pigment.Tea, ML: 2, Parts: []card.Part{{CI: "PB29", Parts: 1}}}},
 		Steps: []steps.Step{
 			{Kind: steps.Tape, Taped: &steps.Taping{Tape: card.PaintersTape, MM: 440}},
-			{Kind: steps.Paint, Water: 80, Tools: []string{"round 4 (3.5 mm)", "flat"}}, {Kind: steps.Paint, Water: 80, Tools: []string{"flat"}},
+			{Kind: steps.Paint, Water: 80, Tools: []string{"round 4 (3.5 mm)", "flat"}}, {Kind: steps.Paint, Water: 80, Tools: []string{"round 0 (1.5 mm)"}},
 			{Kind: steps.Detail, Tools: []string{"white gel pen"}}, {Kind: steps.Flatten}, {Kind: steps.Press},
 			{Kind: steps.Detail, Kept: &steps.Kept{With: mask.Film, Shape: mask.Shape{MM2: 5400}}},
 		},
@@ -171,7 +172,7 @@ func TestReadyByHand(t *testing.T) {
 		Items: []mount.Item{{Embellishment: &card.Embellishment{Kind: joint.Gem, Count: 3}}}}
 	ink := shelf.Inks()[0].Name
 	assert.Equal(t, []needs.Laid{
-		{Kind: "stamps", Things: []string{"Otter", "Reeds", "Shell"}}, {Kind: "to paint with", Things: []string{"round 4", "flat", "white gel pen"}},
+		{Kind: "stamps", Things: []string{"Otter", "Reeds", "Shell"}}, {Kind: "to paint with", Things: []string{"round 0", "round 4", "flat", "white gel pen"}},
 		{Kind: "tools", Things: []string{"heat tool", "boards, a weight", "folder and press"}}, {Kind: "ink", Things: []string{ink}}, {Kind: "tape", Things: []string{"painter's tape, 880 mm"}},
 		{Kind: "to mask with", Things: []string{"adhesive film, as much as 127.5 × 127.5 mm"}}, {Kind: "to mount with", Things: []string{joint.Tape.Facts().Name + ", 508 mm"}}, {Kind: "to set on it", Things: []string{"6 × gem"}},
 	}, needs.Ready(c, p, made, 2))

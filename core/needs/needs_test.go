@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -53,8 +54,9 @@ func TestWhatJobsUse(t *testing.T) {
 			}
 		}
 		for _, st := range p.Steps {
-			for _, tool := range st.ToolNames() {
-				assert.True(t, ready["to paint with"+tool], "%s: %s", j.Name, tool)
+			for _, tool := range st.Tools {
+				name, _, _ := strings.Cut(tool, " (")
+				assert.True(t, ready["to paint with"+name], "%s: %s", j.Name, tool)
 			}
 		}
 		found, held := 0, false

@@ -43,10 +43,8 @@ func Ready(c *card.Card, p *steps.Plan, made *mount.Assembly, copies int) (out [
 			}
 		}
 	}
-	for i := range p.Steps {
-		for _, tool := range p.Steps[i].ToolNames() {
-			add("to paint with", tool)
-		}
+	for _, tool := range p.Tools() {
+		add("to paint with", tool)
 	}
 	for i := range p.Steps {
 		switch s := &p.Steps[i]; {

@@ -66,15 +66,35 @@ func (p *Plan) HeatNames(passes []order.Pass) string {
 // inBrackets is a measure behind a name.
 var inBrackets = regexp.MustCompile(` \([^)]*\)`)
 
-// ToolNames are what a step is done with, without measures.
-func (s *Step) ToolNames() (out []string) {
-	for _, t := range s.Tools {
-		out = append(out, inBrackets.ReplaceAllString(t, ""))
+// briefTools names brushes without their measures and what each is for.
+func (s *Step) briefTools() string {
+	return inBrackets.ReplaceAllString(strings.Join(s.Tools, " and "), "")
+}
+
+// Tools are what the plan paints and draws with, without measures, each once: brushes from the
+// smallest on, and then pens and the like.
+func (p *Plan) Tools() (out []string) {
+	var used, brushes []string
+	for i := range p.Steps {
+		used = append(used, p.Steps[i].Tools...)
+	}
+	for _, b := range p.Bench.Brushes {
+		brushes = append(brushes, b.Name)
+	}
+	place := func(tool string) int {
+		if i := slices.Index(brushes, tool); i >= 0 {
+			return i
+		}
+		return len(brushes)
+	}
+	slices.SortStableFunc(used, func(a, b string) int { return place(a) - place(b) })
+	for _, tool := range used {
+		if name := inBrackets.ReplaceAllString(tool, ""); !slices.Contains(out, name) {
+			out = append(out, name)
+		}
 	}
 	return out
 }
-
-func (s *Step) briefTools() string { return strings.Join(s.ToolNames(), " and ") }
 
 // firstSentences are two sentences without their reasons.
 func firstSentences(text string) string {
