@@ -73,20 +73,25 @@ func (d *Desk) Pieces(ctx context.Context, rev *store.Revision) ([]panel.Piece, 
 }
 
 // whole is the plan of a card with all its pieces: that of the panel where it has no other.
-func (d *Desk) whole(ctx context.Context, l *Laid, key planKey, bench steps.Bench) Compiled {
+func (d *Desk) whole(ctx context.Context, l *Laid, key planKey) Compiled {
 	if len(l.Rev.Whole.Pieces) == 0 {
 		return l.Plan
 	}
-	if c, ok := d.compiled.Get(wholeKey(key)); ok {
+	return d.compileAll(ctx, l.Rev, key, l.Bench)
+}
+
+// compileAll returns the plan of a revision with all its pieces.
+func (d *Desk) compileAll(ctx context.Context, rev *store.Revision, key planKey, bench steps.Bench) Compiled {
+	if c, ok := d.compiled.Get(key); ok {
 		return c
 	}
-	pieces, _, err := d.Pieces(ctx, l.Rev)
+	pieces, _, err := d.Pieces(ctx, rev)
 	if err != nil {
 		return Compiled{nil, Refuse(err)}
 	}
-	plan, err := steps.CompileAll(pieces, l.Rev.Whole, bench)
+	plan, err := steps.CompileAll(pieces, rev.Whole, bench)
 	c := Compiled{plan, Refuse(err)}
-	d.compiled.Add(wholeKey(key), c)
+	d.compiled.Add(key, c)
 	return c
 }
 
@@ -95,20 +100,7 @@ func (d *Desk) whole(ctx context.Context, l *Laid, key planKey, bench steps.Benc
 func (d *Desk) PlanAt(ctx context.Context, rev *store.Revision, bench steps.Bench) (*steps.Plan, error) {
 	whole := rev.At("")
 	key := wholeKey(planKey{KeyOf(whole), digestOf(bench)})
-	c, ok := d.compiled.Get(key)
-	if !ok {
-		pieces, _, err := d.Pieces(ctx, whole)
-		if err != nil {
-			return nil, Refuse(err)
-		}
-		plan, err := steps.CompileAll(pieces, whole.Whole, bench)
-		c = Compiled{plan, Refuse(err)}
-		d.compiled.Add(key, c)
-	}
-	if c.Err != nil {
-		return nil, c.Err
-	}
-	p, err := d.inOrder(ctx, key, c.Plan)
+	p, err := d.inOrder(ctx, key, func() Compiled { return d.compileAll(ctx, whole, key, bench) })
 	if err != nil {
 		return nil, err
 	}
@@ -125,18 +117,19 @@ func wholeKey(key planKey) planKey {
 // that a card has the same order whenever and wherever it is opened.
 func (d *Desk) Order(ctx context.Context, l *Laid) (*Planned, error) {
 	key := wholeKey(l.key.planKey)
-	compiled := d.whole(ctx, l, key, l.Bench)
-	if compiled.Err != nil {
-		return nil, compiled.Err
-	}
-	return d.inOrder(ctx, key, compiled.Plan)
+	return d.inOrder(ctx, key, func() Compiled { return d.whole(ctx, l, key) })
 }
 
 // inOrder puts a plan in order, and names its goes by that.
-func (d *Desk) inOrder(ctx context.Context, key planKey, plan *steps.Plan) (*Planned, error) {
+func (d *Desk) inOrder(ctx context.Context, key planKey, compile func() Compiled) (*Planned, error) {
 	if p, ok := d.orders.Get(key); ok {
 		return p, nil
 	}
+	c := compile()
+	if c.Err != nil {
+		return nil, c.Err
+	}
+	plan := c.Plan
 	s, err := solver.Solve(ctx, plan.Instance, solver.Budget{Iterations: solver.Tries(plan.Instance), Seed: 1})
 	if err != nil {
 		return nil, Refuse(err)
