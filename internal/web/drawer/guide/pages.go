@@ -24,7 +24,7 @@ var pages = []Page{
 		}, Shows: &Picture{"colour-washes", "/cards/4/colour?area=a5", ".controls", "An area with its washes"}},
 		{Title: "Look how it is done", Steps: []string{
 			"Go to Order (key 5). It says what to do, in which order, and how long you wait between. Push the slider below the board and watch it being painted.",
-			"Go to Bench (key 6) and press *Paint it now, at the live bench*. Prop the screen up where you see it from where you paint.",
+			"Go to Bench (key 6), lay ready what it lists, and press *Paint it now, at the live bench*. Prop the screen up where you see it from where you paint.",
 		}, Shows: &Picture{"order", "/cards/4/order", ".controls", "The order of painting by the clock"}},
 		{Title: "Paint, and put it together", Steps: []string{
 			"At the live bench one step is shown at a time, large. Do it, then press what is offered. If something went wrong, say so there: it tells what to do.",
@@ -123,7 +123,7 @@ var pages = []Page{
 	}},
 	{ID: "bench", Title: "Bench", Lead: "Lists to print, and the way to the live bench.", Parts: []Part{
 		{Says: []string{
-			"What to cut, what to mix, the steps, and the panel with its numbers: *Print this view*, or as a PDF at true size.",
+			"What to cut, what to lay ready, what to mix, the steps, and the panel with its numbers: *Print this view*, or as a PDF at true size.",
 		}, Shows: &Picture{"bench", "/cards/4/bench", ".controls", "Lists of the bench"}},
 		{Title: "The live bench", Says: []string{
 			"*Paint it now, at the live bench* shows one step at a time, for wet hands and eyes an arm away: what to do, with which mix and brush, what is wet and for how long. Say when something is dry, and it learns. When something went wrong, it says what helps, and plans anew.",
