@@ -175,10 +175,10 @@ func TestReadyByHand(t *testing.T) {
 		{Kind: "stamps", Things: []string{"Otter", "Reeds", "Shell"}}, {Kind: "to paint with", Things: []string{"round 0", "round 4", "flat", "white gel pen"}},
 		{Kind: "tools", Things: []string{"heat tool", "boards, a weight", "folder and press"}}, {Kind: "ink", Things: []string{ink}}, {Kind: "tape", Things: []string{"painter's tape, 880 mm"}},
 		{Kind: "to mask with", Things: []string{"adhesive film, as much as 127.5 × 127.5 mm"}}, {Kind: "to mount with", Things: []string{joint.Tape.Facts().Name + ", 508 mm"}}, {Kind: "to set on it", Things: []string{"6 × gem"}},
-	}, needs.Ready(c, p, made, 2))
+	}, needs.Ready(c, p, needs.Of(c, p, made, 2)))
 	c.Unit, p.Instance.Heat.Allowed = length.Inches, false
-	inches := needs.Ready(c, p, made, 1)
+	inches := needs.Ready(c, p, needs.Of(c, p, made, 1))
 	assert.Equal(t, []string{"boards, a weight", "folder and press"}, inches[2].Things, "dried by air")
 	assert.Equal(t, []string{joint.Tape.Facts().Name + ", 10 in"}, inches[6].Things)
-	assert.Empty(t, needs.Ready(blank(), &steps.Plan{}, &mount.Assembly{}, 1))
+	assert.Empty(t, needs.Ready(blank(), &steps.Plan{}, nil))
 }

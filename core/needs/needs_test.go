@@ -47,7 +47,7 @@ func TestWhatJobsUse(t *testing.T) {
 			}
 		}
 		ready := map[string]bool{}
-		for _, l := range needs.Ready(s.Card, p, made, 1) {
+		for _, l := range needs.Ready(s.Card, p, one) {
 			for _, thing := range l.Things {
 				assert.False(t, ready[l.Kind+thing], "%s lies ready once", thing)
 				ready[l.Kind+thing] = true

@@ -7,7 +7,6 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/length"
-	"chromaqua/core/mount"
 	"chromaqua/core/paper"
 	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
@@ -24,9 +23,9 @@ var kinds = map[paper.What]string{
 	paper.Ink: "ink", paper.Powder: "powder", paper.TapeRoll: "tape", paper.Masking: "to mask with", paper.Adhesive: "to mount with", paper.Embellish: "to set on it",
 }
 
-// Ready lists what lies ready when a card is begun, in so many copies: its stamps, what is
-// painted with, tools, and what is used up, with about how much of what is cut off a roll or a sheet.
-func Ready(c *card.Card, p *steps.Plan, made *mount.Assembly, copies int) (out []Laid) {
+// Ready lists what lies ready when a card is begun: its stamps, what is painted with, tools, and
+// what is used up, as [Of] has it, with about how much of what is cut off a roll or a sheet.
+func Ready(c *card.Card, p *steps.Plan, used []paper.Need) (out []Laid) {
 	add := func(kind, thing string) {
 		i := slices.IndexFunc(out, func(l Laid) bool { return l.Kind == kind })
 		if i < 0 {
@@ -59,7 +58,7 @@ func Ready(c *card.Card, p *steps.Plan, made *mount.Assembly, copies int) (out [
 			add("tools", "folder and press")
 		}
 	}
-	for _, n := range Of(c, p, made, copies) {
+	for _, n := range used {
 		if kind, told := kinds[n.What]; told {
 			add(kind, thing(n, c.Unit))
 		}

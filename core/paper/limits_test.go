@@ -172,7 +172,7 @@ func TestAskedAndBilled(t *testing.T) {
 	for _, it := range s.Items {
 		left[fmt.Sprint(it.Kind, " ", it.Size.With(length.Inches))] = it.Qty
 	}
-	assert.Equal(t, map[string]int{"sheet 8 × 10 in": 2, "offcut 2 × 3 in": 1, "block 9 × 12 in": 1, "pad 9 × 12 in": 0}, left, "what there was none of stays on the list")
+	assert.Equal(t, map[string]int{"sheet 8 × 10 in": 2, "offcut 2 × 3 in": 1, "block 9 × 12 in": 1, "pad 9 × 12 in": 0}, left, "what there was none of is still listed")
 	p.Sheets = []cutting.Sheet{{Stock: "p1"}, {Stock: "p1"}, {Stock: "p1"}}
 	assert.ErrorContains(t, s.Cut(p), "than the 2 there are")
 	require.NoError(t, s.Cut(&cutting.Plan{Sheets: p.Sheets[:2]}))

@@ -65,7 +65,7 @@ func (p *place) Show(v *station.Visit) error {
 	if err != nil {
 		return err
 	}
-	made, err := mount.Of(v.Rev.Whole)
+	used, err := usedUp(v.Rev, plan)
 	if err != nil {
 		return err
 	}
@@ -73,13 +73,22 @@ func (p *place) Show(v *station.Visit) error {
 		order.Through(v, plan)
 	}
 	v.Page.View = &view{
-		Short: v.Studio.Drawer.Short(needs.Of(v.Rev.Whole, plan.Plan, made, v.Rev.Whole.Copies)),
-		Ready: needs.Ready(v.Rev.Whole, plan.Plan, made, v.Rev.Whole.Copies),
+		Short: v.Studio.Drawer.Short(used),
+		Ready: needs.Ready(v.Rev.Whole, plan.Plan, used),
 		Basis: plan.Plan.Basis(), CardID: v.Rev.ID, Going: going,
 		Order: order.ViewOf(plan), Mixes: plan.Plan.Mixes, Cautions: plan.Plan.Cautions(plan.Schedule),
 		PDF: page.CardAddress(v.Rev.Address(), "bench.pdf"), Palette: steps.PaletteNote(plan.Plan.Ways), Room: v.Rev.Card.Room.Told(v.Studio.Bench.Degrees),
 	}
 	return nil
+}
+
+// usedUp is what a card uses up, in all its copies.
+func usedUp(rev *store.Revision, plan *desk.Planned) ([]paper.Need, error) {
+	made, err := mount.Of(rev.Whole)
+	if err != nil {
+		return nil, err
+	}
+	return needs.Of(rev.Whole, plan.Plan, made, rev.Whole.Copies), nil
 }
 
 // Edits are none of its own.
@@ -130,13 +139,13 @@ func (p *place) sheet(r *http.Request) (*sheet.Bench, error) {
 	if err != nil {
 		return nil, err
 	}
-	made, err := mount.Of(rev.Whole)
+	used, err := usedUp(rev, plan)
 	if err != nil {
 		return nil, err
 	}
 	doc := &sheet.Bench{
 		Card: rev.Whole, Plan: plan.Plan, Schedule: plan.Schedule, Lines: lines, Made: rev.Made,
-		Ready: needs.Ready(rev.Whole, plan.Plan, made, rev.Whole.Copies),
+		Ready: needs.Ready(rev.Whole, plan.Plan, used),
 	}
 	if r.FormValue("look") != "flat" {
 		doc.Painted = p.painted(r.Context(), rev, plan.Plan, &studio)
