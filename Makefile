@@ -37,8 +37,8 @@ css-fresh: node_modules
 	@scripts/css-is-fresh
 
 test: tools node_modules lint css-fresh ## everything that must hold: linters, all tests at full strength, the short ones with the race detector
-	CHROMAQUA_TOOLS=required go test -timeout 20m ./...
-	go test -race -short -skip '$(UNRACED)' -timeout 20m $(SHARING)
+	CHROMAQUA_TOOLS=required go test -timeout 40m ./...
+	go test -race -short -skip '$(UNRACED)' -timeout 40m $(SHARING)
 
 bench: ## the benchmarks
 	go test -run '^$$' -bench . -benchmem ./...
@@ -48,7 +48,7 @@ bench: ## the benchmarks
 references: ## search the generated paint orders for long, and keep what is better than known
 	CHROMAQUA_REFERENCES=1 go test -count=1 -timeout 20m -run TestReferences ./core/order/solver
 
-MUTANTS := ./core/card ./core/run ./core/ink ./core/joint ./core/grey ./core/pouch ./core/lesson ./core/paper ./core/practice ./core/panel ./core/steps ./core/order ./core/order/solver ./core/advice ./core/fold ./core/pigment ./core/drying ./core/mount ./core/needs ./core/evening ./core/nest ./core/mask ./core/reserve ./core/settings ./internal/store
+MUTANTS := ./core/card ./core/technique ./core/run ./core/ink ./core/joint ./core/grey ./core/pouch ./core/lesson ./core/paper ./core/practice ./core/panel ./core/steps ./core/order ./core/order/solver ./core/advice ./core/fold ./core/pigment ./core/drying ./core/mount ./core/needs ./core/evening ./core/nest ./core/mask ./core/reserve ./core/settings ./internal/store
 mutants: ## put small faults into the core, one at a time, and count how many its short tests notice
 	go run ./scripts/mutants -show -n 60 -seed $(or $(SEED),1) -limit 20m $(MUTANTS)
 

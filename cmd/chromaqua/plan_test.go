@@ -17,6 +17,7 @@ import (
 	"chromaqua/core/plan"
 	"chromaqua/core/plan/plancheck"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 	"chromaqua/internal/cardfile"
 	"chromaqua/internal/store"
 )
@@ -30,11 +31,11 @@ func paintedFile(t testing.TB, change func(*card.Card)) string {
 	m.Width, m.Height = scan.Rect.Dx(), scan.Rect.Dy()
 	c, s := paneltest.Card(t, 3, 2)
 	c.Images[0].Scan = card.Scan{Image: m.Hash, Title: m.Title, WidthPX: m.Width, HeightPX: m.Height, Width: c.Line().Width}
-	tea := func(technique card.Technique, ci string) card.Wash {
-		return card.Wash{Technique: technique, Strength: "tea", Mix: []card.Part{{CI: ci, Parts: 1}}}
+	tea := func(kind technique.Kind, ci string) card.Wash {
+		return card.Wash{Technique: kind, Strength: "tea", Mix: []card.Part{{CI: ci, Parts: 1}}}
 	}
-	paneltest.Area(t, c, s, "Shell", [][2]int{{0, 0}, {1, 0}, {0, 1}}, tea(card.Flat, "PB29"), tea(card.WetOnWet, "PV19"))
-	paneltest.Area(t, c, s, "Sand", [][2]int{{2, 0}, {2, 1}}, tea(card.Flat, "PY42"))
+	paneltest.Area(t, c, s, "Shell", [][2]int{{0, 0}, {1, 0}, {0, 1}}, tea(technique.Flat, "PB29"), tea(technique.WetOnWet, "PV19"))
+	paneltest.Area(t, c, s, "Sand", [][2]int{{2, 0}, {2, 1}}, tea(technique.Flat, "PY42"))
 	change(c)
 	return write(t, "card.zip", fileOf(t, c, m))
 }
@@ -113,7 +114,7 @@ func bareFile(t testing.TB) []byte {
 // it.
 func TestCheck(t *testing.T) {
 	file := paintedFile(t, func(c *card.Card) {
-		c.Areas[0].Washes[0].Technique = card.DryBrush
+		c.Areas[0].Washes[0].Technique = technique.DryBrush
 		c.Room.Celsius, c.Room.Humidity = 35, 0.1
 		c.Ink = "dye"
 	})

@@ -17,17 +17,18 @@ import (
 	"chromaqua/core/pigment"
 	"chromaqua/core/proof"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
-func wash(t card.Technique, s pigment.Strength, ci string) card.Wash {
+func wash(t technique.Kind, s pigment.Strength, ci string) card.Wash {
 	return card.Wash{Technique: t, Strength: s, Mix: []card.Part{{CI: ci, Parts: 1}}}
 }
 
 // painted is a good card: two areas that read apart and do not make mud.
 func painted(t *testing.T) (*card.Card, *panel.Sheet) {
 	c, s := paneltest.Card(t, 2, 1)
-	paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.Flat, pigment.Milk, "PB29"))
-	paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(card.Flat, pigment.WeakTea, "PB15:3"))
+	paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(technique.Flat, pigment.Milk, "PB29"))
+	paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(technique.Flat, pigment.WeakTea, "PB15:3"))
 	return c, s
 }
 
@@ -76,7 +77,7 @@ func TestLeakBetweenColours(t *testing.T) {
 
 func TestMudIsOnlyToldOnce(t *testing.T) {
 	c, s := painted(t)
-	c.Areas[0].Washes[0], c.Areas[1].Washes[0] = wash(card.Flat, pigment.Tea, "PO62"), wash(card.Flat, pigment.Milk, "PB29")
+	c.Areas[0].Washes[0], c.Areas[1].Washes[0] = wash(technique.Flat, pigment.Tea, "PO62"), wash(technique.Flat, pigment.Milk, "PB29")
 	c.SetJoin("a1", "a2", true)
 	assert.NotContains(t, rules(watches(c, s)), "mud-if-met")
 }
@@ -183,7 +184,7 @@ func TestOtherKindsOfImages(t *testing.T) {
 		}
 		return nil
 	}
-	relief := func(r card.Relief, t card.Technique) func(*card.Card, *panel.Sheet) {
+	relief := func(r card.Relief, t technique.Kind) func(*card.Card, *panel.Sheet) {
 		return func(c *card.Card, _ *panel.Sheet) {
 			c.Line().Kind, c.Relief = shelf.ReliefImage, r
 			for i := range c.Areas {
@@ -191,41 +192,41 @@ func TestOtherKindsOfImages(t *testing.T) {
 			}
 		}
 	}
-	assert.Equal(t, advice.Mind, find("relief-flattened", relief(card.Unpainted, card.Flat)).Severity)
-	assert.Nil(t, find("relief-flattened", relief(card.Unpainted, card.DryBrush)))
-	assert.Nil(t, find("relief-flattened", relief(card.Painted, card.Flat)))
-	assert.Contains(t, find("folder-small", relief("", card.Flat)).What, "smaller than the paper")
+	assert.Equal(t, advice.Mind, find("relief-flattened", relief(card.Unpainted, technique.Flat)).Severity)
+	assert.Nil(t, find("relief-flattened", relief(card.Unpainted, technique.DryBrush)))
+	assert.Nil(t, find("relief-flattened", relief(card.Painted, technique.Flat)))
+	assert.Contains(t, find("folder-small", relief("", technique.Flat)).What, "smaller than the paper")
 	assert.Nil(t, find("folder-small", func(c *card.Card, _ *panel.Sheet) {
 		c.Line().Kind, c.Line().Width = shelf.ReliefImage, 300*length.Millimetre
 	}))
 	assert.Nil(t, find("ink-runs", func(c *card.Card, s *panel.Sheet) {
-		relief("", card.Flat)(c, s)
+		relief("", technique.Flat)(c, s)
 		c.Ink = "dye"
 	}), "a folder has no ink to run")
 
-	trace := func(technique card.Technique, ci string, s pigment.Strength) func(*card.Card, *panel.Sheet) {
+	trace := func(kind technique.Kind, ci string, s pigment.Strength) func(*card.Card, *panel.Sheet) {
 		return func(c *card.Card, _ *panel.Sheet) {
 			a := &c.Areas[0]
-			a.Washes = append(a.Washes[:1], wash(card.Glaze, s, ci))
-			require.NoError(t, a.LayAs(1, technique))
+			a.Washes = append(a.Washes[:1], wash(technique.Glaze, s, ci))
+			require.NoError(t, a.LayAs(1, kind))
 			if w := &a.Washes[1]; len(w.Mix) > 0 {
 				w.Mix, w.Strength = []card.Part{{CI: ci, Parts: 1}}, s
 			}
 		}
 	}
-	harmful := find("splatter-harmful", trace(card.Splatter, "PR108", pigment.Milk))
+	harmful := find("splatter-harmful", trace(technique.Splatter, "PR108", pigment.Milk))
 	assert.Equal(t, advice.Stop, harmful.Severity)
-	assert.Equal(t, change.LayAs{Area: "a1", Wash: 1, Technique: card.DryBrush}, harmful.Fix.Change)
-	assert.Nil(t, find("splatter-harmful", trace(card.Splatter, "PW6", pigment.Milk)), "white only harms as dust")
-	assert.Nil(t, find("splatter-harmful", trace(card.Glaze, "PR108", pigment.Milk)))
-	assert.Nil(t, find("trace-unseen", trace(card.PenLine, "PBk7", pigment.Milk)))
+	assert.Equal(t, change.LayAs{Area: "a1", Wash: 1, Technique: technique.DryBrush}, harmful.Fix.Change)
+	assert.Nil(t, find("splatter-harmful", trace(technique.Splatter, "PW6", pigment.Milk)), "white only harms as dust")
+	assert.Nil(t, find("splatter-harmful", trace(technique.Glaze, "PR108", pigment.Milk)))
+	assert.Nil(t, find("trace-unseen", trace(technique.PenLine, "PBk7", pigment.Milk)))
 	for _, c := range []struct {
-		technique card.Technique
+		technique technique.Kind
 		ci        string
-		instead   card.Technique
-	}{{card.Highlight, "PW6", card.PenLine}, {card.Splatter, "PW6", card.Highlight}, {card.Lift, "", card.Highlight}} {
+		instead   technique.Kind
+	}{{technique.Highlight, "PW6", technique.PenLine}, {technique.Splatter, "PW6", technique.Highlight}, {technique.Lift, "", technique.Highlight}} {
 		faint := find("trace-unseen", func(doc *card.Card, s *panel.Sheet) {
-			doc.Areas[0].Washes[0] = wash(card.Flat, pigment.WeakTea, map[bool]string{true: "PG7", false: "PY3"}[c.technique == card.Lift])
+			doc.Areas[0].Washes[0] = wash(technique.Flat, pigment.WeakTea, map[bool]string{true: "PG7", false: "PY3"}[c.technique == technique.Lift])
 			trace(c.technique, c.ci, pigment.WeakTea)(doc, s)
 		})
 		require.NotNil(t, faint, c.technique)
@@ -234,14 +235,14 @@ func TestOtherKindsOfImages(t *testing.T) {
 		}
 	}
 
-	stencil := func(t card.Technique) func(*card.Card, *panel.Sheet) {
+	stencil := func(t technique.Kind) func(*card.Card, *panel.Sheet) {
 		return func(c *card.Card, s *panel.Sheet) {
 			relief("", t)(c, s)
 			c.Line().Kind = shelf.Stencil
 		}
 	}
-	assert.NotEmpty(t, find("stencil-wet", stencil(card.Flat)).Cells)
-	assert.Nil(t, find("stencil-wet", stencil(card.DryBrush)))
+	assert.NotEmpty(t, find("stencil-wet", stencil(technique.Flat)).Cells)
+	assert.Nil(t, find("stencil-wet", stencil(technique.DryBrush)))
 	assert.Nil(t, find("stencil-wet", func(*card.Card, *panel.Sheet) {}))
 
 	assert.Contains(t, find("solid-mottles", func(c *card.Card, _ *panel.Sheet) { c.Line().Kind = shelf.SolidImage }).Why, "10 %")
@@ -257,9 +258,9 @@ func TestOtherKindsOfImages(t *testing.T) {
 // What no words may stand on is what the card is about, and should stand out most.
 func TestTheFocalAreaShouldStandOut(t *testing.T) {
 	c, s := paneltest.Card(t, 4, 1)
-	paneltest.Area(t, c, s, "Dark", [][2]int{{0, 0}}, wash(card.Flat, pigment.Cream, "PB29"))
-	paneltest.Area(t, c, s, "Pale", [][2]int{{1, 0}}, wash(card.Flat, pigment.WeakTea, "PY3"))
-	paneltest.Area(t, c, s, "Rose", [][2]int{{2, 0}}, wash(card.Flat, pigment.Tea, "PV19"))
+	paneltest.Area(t, c, s, "Dark", [][2]int{{0, 0}}, wash(technique.Flat, pigment.Cream, "PB29"))
+	paneltest.Area(t, c, s, "Pale", [][2]int{{1, 0}}, wash(technique.Flat, pigment.WeakTea, "PY3"))
+	paneltest.Area(t, c, s, "Rose", [][2]int{{2, 0}}, wash(technique.Flat, pigment.Tea, "PV19"))
 	speaks := func() bool { return slices.Contains(rules(watches(c, s)), "focal-weak") }
 	assert.False(t, speaks(), "nothing is meant to lead")
 	c.Areas[2].Focal = true

@@ -9,6 +9,7 @@ import (
 	"chromaqua/core/nest"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 // A ruleCase is what a rule stands on: the smallest change of the good card that needs
@@ -98,17 +99,17 @@ var ruleCases = []ruleCase{
 	{
 		"ink-runs", advice.Stop, "Use pigment ink, quick waterproof, black",
 		func(b *bench) { b.Ink = "dye" },
-		func(b *bench) { b.Ink = "dye"; b.as(card.DryBrush) },
+		func(b *bench) { b.Ink = "dye"; b.as(technique.DryBrush) },
 		"pulled otter, petals in dye, pencilled shells",
 	},
 	{
 		"flood-on-reactive", advice.Mind, "Draw it out instead",
 		func(b *bench) {
 			b.Ink, b.Look = "dye", shelf.Pulled
-			b.as(card.PullOut)
-			b.wash(0, 0).Technique = card.Flat
+			b.as(technique.PullOut)
+			b.wash(0, 0).Technique = technique.Flat
 		},
-		func(b *bench) { b.Ink, b.Look = "dye", shelf.Pulled; b.as(card.PullOut) },
+		func(b *bench) { b.Ink, b.Look = "dye", shelf.Pulled; b.as(technique.PullOut) },
 		"pulled otter, petals in dye, dusk on tape",
 	},
 	{
@@ -119,8 +120,8 @@ var ruleCases = []ruleCase{
 	},
 	{
 		"line-stays", advice.Mind, "Use dye ink or water-based marker",
-		func(b *bench) { b.Look = shelf.Pulled; b.as(card.PullOut) },
-		func(b *bench) { b.Ink, b.Look = "dye", shelf.Pulled; b.as(card.PullOut) },
+		func(b *bench) { b.Look = shelf.Pulled; b.as(technique.PullOut) },
+		func(b *bench) { b.Ink, b.Look = "dye", shelf.Pulled; b.as(technique.PullOut) },
 		"pulled otter, limpets on a mat, petals in dye",
 	},
 	{
@@ -132,18 +133,18 @@ var ruleCases = []ruleCase{
 	{
 		"paper-too-weak", advice.Mind, "Use cotton cold press 300 gsm",
 		func(b *bench) { b.Paper = "card" },
-		func(b *bench) { b.Paper = "card"; b.as(card.PullOut) },
+		func(b *bench) { b.Paper = "card"; b.as(technique.PullOut) },
 		"pencilled shells, urchins on wood pulp, wave strip",
 	},
 	{
 		"paper-reworked", advice.Mind, "Use cotton cold press 300 gsm",
 		func(b *bench) {
 			b.Paper = "pulp-cp"
-			b.add(0, wash(card.Glaze, pigment.Tea, "PB29"), wash(card.Glaze, pigment.Tea, "PB29"))
+			b.add(0, wash(technique.Glaze, pigment.Tea, "PB29"), wash(technique.Glaze, pigment.Tea, "PB29"))
 		},
 		func(b *bench) {
 			b.Paper = "pulp-cp"
-			b.add(0, wash(card.WetOnWet, pigment.Tea, "PB29"), wash(card.Glaze, pigment.Tea, "PB29"), wash(card.Pencil, pigment.Tea, "PB29"))
+			b.add(0, wash(technique.WetOnWet, pigment.Tea, "PB29"), wash(technique.Glaze, pigment.Tea, "PB29"), wash(technique.Pencil, pigment.Tea, "PB29"))
 		},
 		"urchins on wood pulp, pencilled shells, dusk on tape",
 	},
@@ -180,7 +181,7 @@ var ruleCases = []ruleCase{
 	{
 		"relief-flattened", advice.Mind, "Press it once painted",
 		func(b *bench) { b.Line().Kind, b.Relief = shelf.ReliefImage, card.Unpainted },
-		func(b *bench) { b.Line().Kind, b.Relief = shelf.ReliefImage, card.Unpainted; b.as(card.DryBrush) },
+		func(b *bench) { b.Line().Kind, b.Relief = shelf.ReliefImage, card.Unpainted; b.as(technique.DryBrush) },
 		"limpets on a mat, crab on foam, embossed diver",
 	},
 	{
@@ -199,8 +200,8 @@ var ruleCases = []ruleCase{
 	},
 	{
 		"mud-inside", advice.Mind, "Lay it over dry",
-		func(b *bench) { b.add(0, wash(card.WetOnWet, pigment.Milk, "PO62")) },
-		func(b *bench) { b.add(0, wash(card.WetOnWet, pigment.Milk, "PV19")) },
+		func(b *bench) { b.add(0, wash(technique.WetOnWet, pigment.Milk, "PO62")) },
+		func(b *bench) { b.add(0, wash(technique.WetOnWet, pigment.Milk, "PV19")) },
 		"dusk on tape, crab on foam, grey heron",
 	},
 	{
@@ -244,7 +245,7 @@ var ruleCases = []ruleCase{
 		func(b *bench) { b.stack("PV23", "PB15:3", "PB28", "PV19") },
 		func(b *bench) {
 			b.stack("PV23", "PB15:3", "PB28")
-			b.add(0, wash(card.Highlight, pigment.Cream, "PW6"))
+			b.add(0, wash(technique.Highlight, pigment.Cream, "PW6"))
 		},
 		"dusk on tape, crab on foam, grey heron",
 	},
@@ -256,38 +257,38 @@ var ruleCases = []ruleCase{
 	},
 	{
 		"too-wet-for-cell", advice.Mind, "Lay it as flat instead",
-		func(b *bench) { b.wash(0, 0).Technique, b.cell().InscribedMM = card.WetOnWet, 1.49 },
-		func(b *bench) { b.wash(0, 0).Technique, b.cell().InscribedMM = card.WetOnWet, 1.5 },
+		func(b *bench) { b.wash(0, 0).Technique, b.cell().InscribedMM = technique.WetOnWet, 1.49 },
+		func(b *bench) { b.wash(0, 0).Technique, b.cell().InscribedMM = technique.WetOnWet, 1.5 },
 		"dusk on tape, crab on foam, puffin in soft grey",
 	},
 	{
 		"white-sinks", advice.Mind, "Mix it as cream",
 		func(b *bench) {
 			b.wash(0, 0).Strength = pigment.Cream
-			b.add(0, wash(card.Highlight, pigment.Milk, "PW6"))
+			b.add(0, wash(technique.Highlight, pigment.Milk, "PW6"))
 		},
 		func(b *bench) {
 			b.wash(0, 0).Strength = pigment.Cream
-			b.add(0, wash(card.Highlight, pigment.Cream, "PW6"))
+			b.add(0, wash(technique.Highlight, pigment.Cream, "PW6"))
 		},
 		"crab on foam, puffin in soft grey, dusk on tape",
 	},
 	{
 		"stencil-wet", advice.Mind, "Use a dry brush",
-		func(b *bench) { b.Line().Kind = shelf.Stencil; b.wash(1, 0).Technique = card.DryBrush },
-		func(b *bench) { b.Line().Kind = shelf.Stencil; b.as(card.DryBrush) },
+		func(b *bench) { b.Line().Kind = shelf.Stencil; b.wash(1, 0).Technique = technique.DryBrush },
+		func(b *bench) { b.Line().Kind = shelf.Stencil; b.as(technique.DryBrush) },
 		"limpets on a mat, pencilled shells, wave strip",
 	},
 	{
 		"splatter-harmful", advice.Stop, "Skim it on with a dry brush",
-		func(b *bench) { b.add(0, wash(card.Splatter, pigment.Milk, "PR108")) },
-		func(b *bench) { b.add(0, wash(card.Splatter, pigment.Milk, "PR254")) },
+		func(b *bench) { b.add(0, wash(technique.Splatter, pigment.Milk, "PR108")) },
+		func(b *bench) { b.add(0, wash(technique.Splatter, pigment.Milk, "PR254")) },
 		"urchins on wood pulp, crab on foam, dusk on tape",
 	},
 	{
 		"trace-unseen", advice.Mind, "Set a highlight of opaque white instead",
-		func(b *bench) { b.add(0, wash(card.Splatter, pigment.WeakTea, "PB29")) },
-		func(b *bench) { b.add(0, wash(card.Splatter, pigment.Cream, "PB29")) },
+		func(b *bench) { b.add(0, wash(technique.Splatter, pigment.WeakTea, "PB29")) },
+		func(b *bench) { b.add(0, wash(technique.Splatter, pigment.Cream, "PB29")) },
 		"urchins on wood pulp, crab on foam, puffin in soft grey",
 	},
 	{
@@ -311,16 +312,20 @@ var ruleCases = []ruleCase{
 	{
 		"water-into-damp", advice.Mind, "Lay it over dry",
 		func(b *bench) {
-			b.wash(0, 0).Technique = card.DryBrush
-			b.add(0, wash(card.WetOnWet, pigment.Milk, "PV19"))
+			b.wash(0, 0).Technique = technique.DryBrush
+			b.add(0, wash(technique.WetOnWet, pigment.Milk, "PV19"))
 		},
-		func(b *bench) { b.add(0, wash(card.WetOnWet, pigment.Milk, "PV19")) },
+		func(b *bench) { b.add(0, wash(technique.WetOnWet, pigment.Milk, "PV19")) },
 		"dusk on tape, urchins on wood pulp, pulled otter",
 	},
 	{
 		"heat-on-gloss", advice.Mind, "Dry small ones by heat, big ones by air",
-		func(b *bench) { b.wash(0, 0).Technique, b.Drying, b.cell().AreaMM2 = card.WetOnWet, card.Heat, 2501 },
-		func(b *bench) { b.wash(0, 0).Technique, b.Drying, b.cell().AreaMM2 = card.WetOnWet, card.Heat, 2500 },
+		func(b *bench) {
+			b.wash(0, 0).Technique, b.Drying, b.cell().AreaMM2 = technique.WetOnWet, card.Heat, 2501
+		},
+		func(b *bench) {
+			b.wash(0, 0).Technique, b.Drying, b.cell().AreaMM2 = technique.WetOnWet, card.Heat, 2500
+		},
 		"dusk on tape, wave strip, crab on foam",
 	},
 }

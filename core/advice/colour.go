@@ -10,6 +10,7 @@ import (
 	"chromaqua/core/change"
 	"chromaqua/core/drying"
 	"chromaqua/core/pigment"
+	"chromaqua/core/technique"
 	"chromaqua/core/wording"
 )
 
@@ -22,7 +23,7 @@ func stencilWet(f Facts) (out []Watch) {
 					Severity: Mind, Cells: a.Cells,
 					What: fmt.Sprintf("%s is painted through a stencil with a wet brush.", a.Name),
 					Why:  "Water creeps under its edges. A brush that is nearly dry leaves them sharp.",
-					ways: []Fix{{Label: "Use a dry brush", Change: change.LayAs{Area: a.ID, Wash: k, Technique: card.DryBrush}}},
+					ways: []Fix{{Label: "Use a dry brush", Change: change.LayAs{Area: a.ID, Wash: k, Technique: technique.DryBrush}}},
 				})
 				break
 			}
@@ -35,7 +36,7 @@ func stencilWet(f Facts) (out []Watch) {
 func splatterHarmful(f Facts) (out []Watch) {
 	for _, a := range f.Board.Areas {
 		for k, w := range a.Washes {
-			if w.Technique != card.Splatter {
+			if w.Technique != technique.Splatter {
 				continue
 			}
 			for _, p := range w.Mix {
@@ -47,7 +48,7 @@ func splatterHarmful(f Facts) (out []Watch) {
 					Severity: Stop, Cells: a.Cells,
 					What: fmt.Sprintf("%s is to be splattered with %s.", a.Name, f.Card.Called.Of(p.CI)),
 					Why:  fmt.Sprintf("Drops and mist get on skin and into the breath: %s.", known.Caution),
-					ways: []Fix{{Label: "Skim it on with a dry brush", Change: change.LayAs{Area: a.ID, Wash: k, Technique: card.DryBrush}}},
+					ways: []Fix{{Label: "Skim it on with a dry brush", Change: change.LayAs{Area: a.ID, Wash: k, Technique: technique.DryBrush}}},
 				})
 				break
 			}
@@ -64,24 +65,24 @@ func traceUnseen(f Facts) (out []Watch) {
 			continue // it is seen against that, not against the paper
 		}
 		look := f.Looks[i]
-		said := func(k int, what, why string, to card.Technique) {
+		said := func(k int, what, why string, to technique.Kind) {
 			out = append(out, Watch{
 				Severity: Mind, Cells: a.Cells, What: fmt.Sprintf("%s of %s would hardly show.", what, a.Name), Why: why,
-				ways: []Fix{{Label: "Set " + map[card.Technique]string{card.Highlight: "a highlight of opaque white", card.PenLine: "pen lines"}[to] + " instead", Change: change.LayAs{Area: a.ID, Wash: k, Technique: to}}},
+				ways: []Fix{{Label: "Set " + map[technique.Kind]string{technique.Highlight: "a highlight of opaque white", technique.PenLine: "pen lines"}[to] + " instead", Change: change.LayAs{Area: a.ID, Wash: k, Technique: to}}},
 			})
 		}
 		for k, w := range a.Washes {
-			if w.Technique == card.Lift && pigment.Difference(look.Dense.Lab, look.Thin.Lab) < seen {
-				said(k, "What is lifted out", "The wash is too pale, or its paint stains and stays.", card.Highlight)
+			if w.Technique == technique.Lift && pigment.Difference(look.Dense.Lab, look.Thin.Lab) < seen {
+				said(k, "What is lifted out", "The wash is too pale, or its paint stains and stays.", technique.Highlight)
 			}
 		}
 		for _, t := range look.Traces {
 			if !t.Technique.Marked() || pigment.Difference(t.Tone.Lab, look.Dense.Lab) >= seen {
 				continue
 			}
-			to, why := card.Highlight, "It is nearly the colour it lies on."
-			if t.Technique == card.Highlight {
-				to, why = card.PenLine, "It dries to nearly the colour it lies on: paint is not opaque enough, or the ground is pale."
+			to, why := technique.Highlight, "It is nearly the colour it lies on."
+			if t.Technique == technique.Highlight {
+				to, why = technique.PenLine, "It dries to nearly the colour it lies on: paint is not opaque enough, or the ground is pale."
 			}
 			said(t.Wash, "The "+string(t.Technique), why, to)
 		}
@@ -115,11 +116,11 @@ func tooWetForCell(f Facts) (out []Watch) {
 			if w.Technique.Laid() < drying.Glaze || !w.Technique.Covers() {
 				continue
 			}
-			least, to := noRoom, card.DryBrush
+			least, to := noRoom, technique.DryBrush
 			if w.Technique.Laid() >= drying.Loaded {
-				least, to = noRoomWet, card.Flat
+				least, to = noRoomWet, technique.Flat
 				if k > 0 {
-					to = card.Glaze
+					to = technique.Glaze
 				}
 			}
 			cells := narrow(a.Cells, least)
@@ -145,7 +146,7 @@ const readsWhite = 75
 func whiteSinks(f Facts) (out []Watch) {
 	for i, a := range f.Board.Areas {
 		for _, t := range f.Looks[i].Traces {
-			if t.Technique != card.Highlight || !white(a.Washes[t.Wash].Mix) || t.Tone.Lab.L >= readsWhite {
+			if t.Technique != technique.Highlight || !white(a.Washes[t.Wash].Mix) || t.Tone.Lab.L >= readsWhite {
 				continue
 			}
 			w := Watch{

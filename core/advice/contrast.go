@@ -10,6 +10,7 @@ import (
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 // Differences in L* below which a line of each kind no longer keeps two areas apart. A
@@ -116,7 +117,7 @@ func likePetalsMerge(f Facts) (out []Watch) {
 	contacts := f.Board.Contacts()
 	for i := range f.Board.Areas {
 		a := &f.Board.Areas[i]
-		if len(a.Washes) == 0 || a.Run || a.Loose || f.Looks[i].Grade != card.Even {
+		if len(a.Washes) == 0 || a.Run || a.Loose || f.Looks[i].Grade != technique.Even {
 			continue
 		}
 		var met []int
@@ -137,7 +138,7 @@ func likePetalsMerge(f Facts) (out []Watch) {
 			Why:  "They touch, are painted alike, and the line between them will hardly show. A darker side on each parts them.",
 		}
 		if k, ok := a.LastCover(); ok {
-			w.ways = []Fix{{Label: "Draw the colour out of one side", Change: change.LayAs{Area: a.ID, Wash: k, Technique: card.PullOut}}}
+			w.ways = []Fix{{Label: "Draw the colour out of one side", Change: change.LayAs{Area: a.ID, Wash: k, Technique: technique.PullOut}}}
 		}
 		out = append(out, w)
 	}

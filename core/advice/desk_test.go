@@ -17,6 +17,7 @@ import (
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 )
 
 const mm = length.Millimetre
@@ -58,7 +59,7 @@ func (b *bench) add(area int, w ...card.Wash) {
 }
 
 // as lays every wash with one technique.
-func (b *bench) as(t card.Technique) {
+func (b *bench) as(t technique.Kind) {
 	for i := range b.Areas {
 		for k := range b.Areas[i].Washes {
 			b.Areas[i].Washes[k].Technique = t
@@ -103,7 +104,7 @@ func (b *bench) after(c change.Change) *bench {
 	return &bench{made, b.t, b.sheet}
 }
 
-func flat(ci string, s pigment.Strength) card.Wash { return wash(card.Flat, s, ci) }
+func flat(ci string, s pigment.Strength) card.Wash { return wash(technique.Flat, s, ci) }
 
 // good is the card on which each case makes its change: a blue and a paler one side by
 // side, in a crisp waterproof line.
@@ -122,7 +123,7 @@ func (b *bench) opposites() {
 // stack glazes the left area with further pigments.
 func (b *bench) stack(all ...string) {
 	for _, ci := range all {
-		b.add(0, wash(card.Glaze, pigment.WeakTea, ci))
+		b.add(0, wash(technique.Glaze, pigment.WeakTea, ci))
 	}
 }
 
@@ -140,7 +141,7 @@ func (b *bench) three() {
 // row gathers so many of four cells.
 func (b *bench) row(n int) {
 	b.again(4)
-	b.area("Shells", 0, n, wash(card.PullOut, pigment.Tea, "PV19"))
+	b.area("Shells", 0, n, wash(technique.PullOut, pigment.Tea, "PV19"))
 }
 
 // window lays the panel's window on a painted sheet, its middle so far from the left.

@@ -19,6 +19,7 @@ import (
 	"chromaqua/core/proof"
 	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 )
 
 // said is what a rule says of the good card once it is changed, "" for nothing.
@@ -74,11 +75,11 @@ func TestWhereRulesBegin(t *testing.T) {
 	pigments := func(all ...string) func(*card.Card, *panel.Sheet) {
 		return func(c *card.Card, _ *panel.Sheet) {
 			for _, ci := range all {
-				c.Areas[0].Washes = append(c.Areas[0].Washes, wash(card.Glaze, pigment.WeakTea, ci))
+				c.Areas[0].Washes = append(c.Areas[0].Washes, wash(technique.Glaze, pigment.WeakTea, ci))
 			}
 		}
 	}
-	flat := func(s pigment.Strength) card.Wash { return wash(card.Flat, s, "PB29") }
+	flat := func(s pigment.Strength) card.Wash { return wash(technique.Flat, s, "PB29") }
 	for _, tc := range []struct {
 		rule      string
 		change    func(*card.Card, *panel.Sheet)
@@ -96,8 +97,8 @@ func TestWhereRulesBegin(t *testing.T) {
 		{"paper-reworked", washes("pulp-cp", flat(pigment.Tea), flat(pigment.Tea)), "", ""},
 		{"paper-reworked", washes("pulp-cp", flat(pigment.Tea), flat(pigment.Tea), flat(pigment.Tea)), "Left is wetted 3 times", "pills"},
 		{"paper-reworked", washes("cotton-cp", flat(pigment.Tea), flat(pigment.Tea), flat(pigment.Tea)), "", ""},
-		{"paper-too-weak", washes("card", wash(card.PullOut, pigment.Tea, "PB29")), "", ""},
-		{"paper-too-weak", washes("card", wash(card.Glaze, pigment.Tea, "PB29")), "A full wash on", ""},
+		{"paper-too-weak", washes("card", wash(technique.PullOut, pigment.Tea, "PB29")), "", ""},
+		{"paper-too-weak", washes("card", wash(technique.Glaze, pigment.Tea, "PB29")), "A full wash on", ""},
 		{"line-breaks", line("cotton-rough", "pigment-quick", 0.4), "", ""},
 		{"line-breaks", line("cotton-rough", "pigment-quick", 0.39), "Lines under 0.4 mm are stamped", ""},
 		{"line-breaks", line("cotton-cp", "pigment-quick", 0.2), "", ""},
@@ -169,9 +170,9 @@ func TestBeforeTheCellsAreKnown(t *testing.T) {
 func TestWets(t *testing.T) {
 	b := good(t)
 	assert.True(t, advice.Wets(b.Card))
-	b.as(card.DryBrush)
+	b.as(technique.DryBrush)
 	assert.False(t, advice.Wets(b.Card))
-	b.wash(1, 0).Technique = card.PullOut
+	b.wash(1, 0).Technique = technique.PullOut
 	assert.True(t, advice.Wets(b.Card), "it is laid as a wash before it is drawn out")
 	b.Areas = nil
 	assert.True(t, advice.Wets(b.Card), "nothing is decided yet")
@@ -199,7 +200,7 @@ func TestWhatAnOwnTestSays(t *testing.T) {
 // Every kind of note of a plan has the change that frees it.
 func TestWhatFreesANote(t *testing.T) {
 	c, s := painted(t)
-	c.Areas[0].Washes = append(c.Areas[0].Washes, wash(card.WetOnWet, pigment.Tea, "PY3"), card.Wash{Technique: card.Lift})
+	c.Areas[0].Washes = append(c.Areas[0].Washes, wash(technique.WetOnWet, pigment.Tea, "PY3"), card.Wash{Technique: technique.Lift})
 	note := func(about steps.About) *advice.Fix {
 		p := &steps.Plan{Bench: steps.UsualBench(), Notes: []steps.Note{{What: "a", Why: "b.", Way: "c.", About: about, Cells: []int{2}}}}
 		for _, w := range advice.Watches(advice.Gather(c, panel.Resolve(c, s), p, nil)) {
@@ -230,7 +231,7 @@ func TestAreasThatMeet(t *testing.T) {
 		}
 		return nil
 	}
-	c.Areas[0].Washes[0], c.Areas[1].Washes[0] = wash(card.Flat, pigment.Milk, "PB29"), wash(card.Flat, pigment.Milk, "PR101")
+	c.Areas[0].Washes[0], c.Areas[1].Washes[0] = wash(technique.Flat, pigment.Milk, "PB29"), wash(technique.Flat, pigment.Milk, "PR101")
 	assert.Nil(t, w("melts-together"), "a crisp dark line parts them")
 	c.Ink, c.Look = "permanent", shelf.Soft
 	assert.Nil(t, w("melts-together"), "a soft one parts what is 8 apart")
@@ -240,7 +241,7 @@ func TestAreasThatMeet(t *testing.T) {
 	assert.Equal(t, advice.Note, weak.Severity)
 	assert.Equal(t, "Left and Right are weak in contrast (8 in value).", weak.What)
 	assert.Contains(t, weak.Why, "vanishes")
-	c.Areas[0].Washes[0], c.Areas[1].Washes[0] = wash(card.Flat, pigment.Milk, "PR122"), wash(card.Flat, pigment.Milk, "PR254")
+	c.Areas[0].Washes[0], c.Areas[1].Washes[0] = wash(technique.Flat, pigment.Milk, "PR122"), wash(technique.Flat, pigment.Milk, "PR254")
 	assert.Equal(t, advice.Mind, w("melts-together").Severity)
 	c.Ink, c.Look = "permanent", shelf.Soft
 	assert.Contains(t, w("melts-together").Why, "so pale a line")
@@ -249,7 +250,7 @@ func TestAreasThatMeet(t *testing.T) {
 	c.Areas[1].Washes[0] = c.Areas[0].Washes[0]
 	assert.Nil(t, w("melts-together"), "painted alike they may")
 
-	c.Areas[0].Washes, c.Areas[1].Washes = []card.Wash{wash(card.DryBrush, pigment.Tea, "PO62")}, []card.Wash{wash(card.Flat, pigment.Milk, "PB29")}
+	c.Areas[0].Washes, c.Areas[1].Washes = []card.Wash{wash(technique.DryBrush, pigment.Tea, "PO62")}, []card.Wash{wash(technique.Flat, pigment.Milk, "PB29")}
 	c.SetJoin("a1", "a2", true)
 	assert.NotNil(t, w("mud-joined"), "a nearly dry brush is wet enough to mix")
 }

@@ -14,12 +14,13 @@ import (
 	"chromaqua/core/proof"
 	"chromaqua/core/school"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 	"chromaqua/core/wording"
 )
 
 // wettest returns the technique of the card that lays most water, "" when nothing is
 // painted.
-func wettest(c *card.Card) (t card.Technique) {
+func wettest(c *card.Card) (t technique.Kind) {
 	for _, a := range c.Areas {
 		for _, w := range a.Washes {
 			if t == "" || w.Technique.Laid() > t.Laid() {
@@ -156,7 +157,7 @@ func floodOnReactive(f Facts) (out []Watch) {
 				Severity: Mind, Cells: a.Cells,
 				What: fmt.Sprintf("The %s on %s floods a line that gives its colour.", w.Technique, a.Name),
 				Why:  "The ink goes all over the wash. Lay little, draw it out with a damp brush, and the line gives colour where you touch it.",
-				ways: []Fix{{Label: "Draw it out instead", Change: change.LayAs{Area: a.ID, Wash: k, Technique: card.PullOut}}},
+				ways: []Fix{{Label: "Draw it out instead", Change: change.LayAs{Area: a.ID, Wash: k, Technique: technique.PullOut}}},
 			})
 		}
 	}

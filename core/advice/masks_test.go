@@ -13,6 +13,7 @@ import (
 	"chromaqua/core/pigment"
 	"chromaqua/core/school"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 // sky is washes over all of the panel, round what is drawn.
@@ -121,7 +122,7 @@ var maskCases = []ruleCase{
 	{
 		"paper-under-wet", advice.Mind, "Use masking fluid",
 		func(b *bench) { b.sky(blue); b.dots(mask.Paper, 6, 12) },
-		func(b *bench) { b.sky(wash(card.Sponge, pigment.Milk, "PB29")); b.dots(mask.Paper, 6, 12) },
+		func(b *bench) { b.sky(wash(technique.Sponge, pigment.Milk, "PB29")); b.dots(mask.Paper, 6, 12) },
 		"wave strip, limpets on a mat, crab on foam",
 	},
 	{

@@ -9,6 +9,7 @@ import (
 	"chromaqua/core/change"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
+	"chromaqua/core/technique"
 )
 
 // painted calls each with every touching pair of areas that both have a wash.
@@ -91,7 +92,7 @@ var greyWords = []string{"grey", "gray", "shadow", "shade", "stone", "slate", "f
 func meantGrey(a *card.Area) bool {
 	name := strings.ToLower(a.Name)
 	return a.Grey || slices.ContainsFunc(greyWords, func(w string) bool { return strings.Contains(name, w) }) ||
-		slices.ContainsFunc(a.Washes, func(w card.Wash) bool { return w.Technique == card.Shadow })
+		slices.ContainsFunc(a.Washes, func(w card.Wash) bool { return w.Technique == technique.Shadow })
 }
 
 // shadowMix reports whether a mix is a blue with an earth: the painters' grey.

@@ -11,6 +11,7 @@ import (
 	"chromaqua/core/mask"
 	"chromaqua/core/school"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 )
 
 // waterIntoDamp: what the plan could not tie together while wet.
@@ -43,7 +44,7 @@ func freeing(f Facts, n steps.Note) Fix {
 	case n.Wash == steps.Wetting:
 		z, _ := f.Card.ZoneByID(a.Zones[0]) // only a zone is wetted first
 		return Fix{Label: "Leave the water out", Change: change.ZoneEnds{Area: a.ID, Edge: z.Edge, Round: z.Round}}
-	case a.Washes[n.Wash].Technique.Tool() == card.CleanWater:
+	case a.Washes[n.Wash].Technique.Tool() == technique.CleanWater:
 		return Fix{Label: "Leave it out", Change: change.RemoveWash{Area: a.ID, Wash: n.Wash}}
 	}
 	return Fix{Label: "Lay it over dry", Change: change.Over{Area: a.ID, Wash: n.Wash, Over: change.OverDry}}

@@ -12,6 +12,7 @@ import (
 	"chromaqua/core/pigment"
 	"chromaqua/core/school"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 // givesNothing: colour is drawn only out of a line that gives some.
@@ -26,7 +27,7 @@ func givesNothing(f Facts) (out []Watch) {
 			Severity: Mind, Cells: a.Cells,
 			What: fmt.Sprintf("No line gives its colour to %s.", a.Name),
 			Why:  "Its ink holds, or none lies beside it: water draws nothing out. Take a reactive ink, or paint it.",
-			ways: []Fix{{Label: "Paint it, drawn out with water", Change: change.LayAs{Area: a.ID, Wash: k, Technique: card.PullOut}}},
+			ways: []Fix{{Label: "Paint it, drawn out with water", Change: change.LayAs{Area: a.ID, Wash: k, Technique: technique.PullOut}}},
 		})
 	}
 	return out
@@ -60,7 +61,7 @@ func lineTints(f Facts) (out []Watch) {
 func washOnPencil(f Facts) (out []Watch) {
 	for _, a := range f.Board.Areas {
 		for k, w := range a.Washes {
-			if w.Technique != card.WetPencil {
+			if w.Technique != technique.WetPencil {
 				continue
 			}
 			over := slices.IndexFunc(a.Washes[k+1:], func(o card.Wash) bool { return o.Technique.Covers() || o.Technique.Facts().Spreads })
@@ -71,7 +72,7 @@ func washOnPencil(f Facts) (out []Watch) {
 				Severity: Mind, Cells: a.Cells,
 				What: fmt.Sprintf("The %s on %s dissolves the pencil below it.", a.Washes[k+1+over].Technique, a.Name),
 				Why:  "Watercolour pencil runs into whatever wets it. Draw it out with water first and let that dry, or take a pencil that holds.",
-				ways: []Fix{{Label: "Take a coloured pencil that holds", Change: change.LayAs{Area: a.ID, Wash: k, Technique: card.Pencil}}},
+				ways: []Fix{{Label: "Take a coloured pencil that holds", Change: change.LayAs{Area: a.ID, Wash: k, Technique: technique.Pencil}}},
 			})
 			break
 		}

@@ -13,6 +13,7 @@ import (
 	"chromaqua/core/pigment"
 	"chromaqua/core/school"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 // says puts words on the panel, so far below its middle, mm.
@@ -44,7 +45,7 @@ func (b *bench) second(e card.ZoneEdge) {
 	require.NoError(b.t, err)
 	a, err := b.AreaByID(b.AddArea("Shade"))
 	require.NoError(b.t, err)
-	a.Lies, a.Zones, a.Washes = true, []string{id}, []card.Wash{wash(card.Glaze, pigment.Tea, "PB29")}
+	a.Lies, a.Zones, a.Washes = true, []string{id}, []card.Wash{wash(technique.Glaze, pigment.Tea, "PB29")}
 	a.Cells = b.Areas[0].Cells
 }
 
@@ -75,7 +76,7 @@ func (b *bench) popped(s pigment.Strength) {
 }
 
 // overPaint embosses the grid over the first area, which is as wet as its technique.
-func (b *bench) overPaint(t card.Technique) {
+func (b *bench) overPaint(t technique.Kind) {
 	b.Line().Medium = &card.Medium{Ink: "embossed"}
 	b.wash(0, 0).Technique = t
 	require.NoError(b.t, b.Put("i1", card.Ref(b.Areas[0].ID), true))
@@ -220,10 +221,10 @@ var workCases = []ruleCase{
 	},
 	{
 		"gives-nothing", advice.Mind, "Paint it, drawn out with water",
-		func(b *bench) { b.Areas[0].Washes = []card.Wash{{Technique: card.LinePull}} },
+		func(b *bench) { b.Areas[0].Washes = []card.Wash{{Technique: technique.LinePull}} },
 		func(b *bench) {
 			b.Ink, b.Look = "dye", shelf.Pulled
-			b.Areas[0].Washes = []card.Wash{{Technique: card.LinePull}}
+			b.Areas[0].Washes = []card.Wash{{Technique: technique.LinePull}}
 		},
 		"pulled otter, petals in dye, crab on foam",
 	},
@@ -242,10 +243,10 @@ var workCases = []ruleCase{
 	{
 		"wash-on-pencil", advice.Mind, "Take a coloured pencil that holds",
 		func(b *bench) {
-			b.Areas[0].Washes = []card.Wash{wash(card.WetPencil, pigment.Milk, "PB29"), flat("PV19", pigment.Tea)}
+			b.Areas[0].Washes = []card.Wash{wash(technique.WetPencil, pigment.Milk, "PB29"), flat("PV19", pigment.Tea)}
 		},
 		func(b *bench) {
-			b.Areas[0].Washes = []card.Wash{wash(card.WetPencil, pigment.Milk, "PB29"), {Technique: card.PencilWetted}, flat("PV19", pigment.Tea)}
+			b.Areas[0].Washes = []card.Wash{wash(technique.WetPencil, pigment.Milk, "PB29"), {Technique: technique.PencilWetted}, flat("PV19", pigment.Tea)}
 		},
 		"pencilled shells, pulled otter, crab on foam",
 	},
@@ -257,8 +258,8 @@ var workCases = []ruleCase{
 	},
 	{
 		"powder-on-damp", advice.Note, "",
-		func(b *bench) { b.overPaint(card.WetOnWet) },
-		func(b *bench) { b.overPaint(card.DryBrush) },
+		func(b *bench) { b.overPaint(technique.WetOnWet) },
+		func(b *bench) { b.overPaint(technique.DryBrush) },
 		"wave strip, limpets on a mat, crab on foam",
 	},
 	{
@@ -309,8 +310,8 @@ func TestInksThatAreUsed(t *testing.T) {
 
 	flooded := func(ink string) func(*bench) {
 		return func(b *bench) {
-			b.as(card.PullOut)
-			b.wash(0, 0).Technique, b.Line().Medium = card.Flat, &card.Medium{Ink: ink, Look: shelf.Pulled}
+			b.as(technique.PullOut)
+			b.wash(0, 0).Technique, b.Line().Medium = technique.Flat, &card.Medium{Ink: ink, Look: shelf.Pulled}
 		}
 	}
 	assert.Contains(t, said(flooded("dye")), "flood-on-reactive")

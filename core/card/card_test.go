@@ -12,7 +12,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chromaqua/core/card"
-	"chromaqua/core/drying"
 	"chromaqua/core/fold"
 	"chromaqua/core/joint"
 	"chromaqua/core/length"
@@ -20,6 +19,7 @@ import (
 	"chromaqua/core/nest"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 func Example() {
@@ -221,7 +221,7 @@ func TestAreasComeAndGo(t *testing.T) {
 }
 
 func TestDip(t *testing.T) {
-	w := card.Wash{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
+	w := card.Wash{Technique: technique.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
 	require.NoError(t, w.Dip("PV19", 2))
 	require.NoError(t, w.Dip("PB29", 1))
 	assert.Equal(t, "PB29 + PV19 2:2", card.MixCodes(w.Mix))
@@ -251,8 +251,8 @@ func TestWashesAreLimited(t *testing.T) {
 		require.NoError(t, begin(&a))
 	}
 	assert.ErrorContains(t, a.AddWash(), "no more")
-	assert.Equal(t, card.Flat, a.Washes[0].Technique)
-	assert.Equal(t, card.Glaze, a.Washes[1].Technique)
+	assert.Equal(t, technique.Flat, a.Washes[0].Technique)
+	assert.Equal(t, technique.Glaze, a.Washes[1].Technique)
 	_, err := a.Wash(card.MaxWashes)
 	assert.ErrorContains(t, err, "gone")
 }
@@ -307,7 +307,7 @@ func TestWantedColours(t *testing.T) {
 }
 
 func TestTechniques(t *testing.T) {
-	for _, k := range card.Techniques() {
+	for _, k := range technique.Kinds() {
 		c := full(t)
 		a := &c.Areas[0]
 		require.NoError(t, begin(a))
@@ -316,7 +316,7 @@ func TestTechniques(t *testing.T) {
 		assert.NoError(t, c.Check(), k)
 		assert.NotZero(t, c.WashName(a.Washes[last]))
 		assert.True(t, k.Known())
-		assert.Equal(t, k.Tool() == card.CleanWater, len(a.Washes[last].Mix) == 0, k)
+		assert.Equal(t, k.Tool() == technique.CleanWater, len(a.Washes[last].Mix) == 0, k)
 		assert.GreaterOrEqual(t, k.Laid(), k.Left(), k)
 		// Without anything wet below it there is nothing for water to take.
 		a.Washes = a.Washes[last:]
@@ -329,51 +329,49 @@ func TestTechniques(t *testing.T) {
 	a := &card.Area{Name: "petal"}
 	require.NoError(t, begin(a))
 	require.NoError(t, a.AddWash())
-	require.NoError(t, a.LayAs(1, card.Highlight))
+	require.NoError(t, a.LayAs(1, technique.Highlight))
 	assert.Equal(t, "opaque white, cream, highlight", (&card.Card{}).WashName(a.Washes[1]))
-	require.NoError(t, a.LayAs(1, card.PenLine))
+	require.NoError(t, a.LayAs(1, technique.PenLine))
 	assert.Equal(t, "lamp black, pen-line", (&card.Card{}).WashName(a.Washes[1]))
-	require.NoError(t, a.LayAs(1, card.Lift))
+	require.NoError(t, a.LayAs(1, technique.Lift))
 	assert.Equal(t, "lift", (&card.Card{}).WashName(a.Washes[1]))
-	require.NoError(t, a.LayAs(1, card.Glaze))
+	require.NoError(t, a.LayAs(1, technique.Glaze))
 	assert.Equal(t, "ultramarine, tea, glaze", (&card.Card{}).WashName(a.Washes[1]), "with the mix of the wash below")
-	assert.ErrorContains(t, card.Wash{Technique: card.Blot, Strength: "tea"}.Check(), "no mix")
-	assert.ErrorContains(t, a.LayAs(7, card.Flat), "gone")
-	assert.False(t, card.Technique("unheard of").Known())
-	assert.Greater(t, card.WetOnWet.Left(), card.DryBrush.Left())
-	assert.True(t, card.Variegated.IntoWet())
-	assert.Equal(t, card.Flat.Left(), card.Technique("unheard of").Left())
+	assert.ErrorContains(t, card.Wash{Technique: technique.Blot, Strength: "tea"}.Check(), "no mix")
+	assert.ErrorContains(t, a.LayAs(7, technique.Flat), "gone")
 }
 
-// What a technique lays and what it leaves, by the model.
-func TestWaterOfTechniques(t *testing.T) {
-	type water struct{ laid, left drying.GramsPerSquareMetre }
-	want := map[card.Technique]water{
-		card.Flat: {38, 38}, card.Graded: {38, 38}, card.Glaze: {35, 35}, card.PullOut: {38, 20}, card.Halo: {38, 20}, card.Shadow: {38, 20},
-		card.WetOnWet: {90, 90}, card.Variegated: {60, 60}, card.Soften: {20, 20}, card.Lift: {}, card.Blot: {}, card.DryBrush: {24, 14},
-		card.Splatter: {20, 20}, card.Highlight: {24, 14}, card.PenLine: {}, card.Pencil: {}, card.Shimmer: {20, 20},
-	}
-	for _, k := range card.Techniques() {
-		if w, known := want[k]; known { // the table's own test asks for the others
-			assert.Equal(t, w, water{k.Laid(), k.Left()}, k)
+// What a technique begins with can be painted.
+func TestBegun(t *testing.T) {
+	own := 0
+	for _, k := range technique.Kinds() {
+		w := card.Begun(k)
+		assert.Equal(t, k, w.Technique)
+		if k.Facts().Starts.CI == "" {
+			assert.Empty(t, w.Mix, k)
+			continue
 		}
+		own++
+		assert.NoError(t, w.Check(), k)
 	}
+	assert.Positive(t, own)
+	assert.Equal(t, card.Wash{Technique: technique.Highlight, Mix: []card.Part{{CI: pigment.OpaqueWhite, Parts: 1}}, Strength: pigment.Cream}, card.Begun(technique.Highlight))
 }
 
 // The maker says whether a second wet wash goes into the wet one or over it.
 func TestOverDryOrIntoWet(t *testing.T) {
-	wet := card.Wash{Technique: card.WetOnWet, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
+	wet := card.Wash{Technique: technique.WetOnWet, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
 	assert.False(t, wet.IntoWet(0), "there is nothing below the first")
 	assert.True(t, wet.IntoWet(1))
 	wet.OverDry = true
 	assert.False(t, wet.IntoWet(1))
 	assert.NoError(t, wet.Check())
 	assert.Equal(t, "ultramarine, tea, wet-on-wet over dry", (&card.Card{}).WashName(wet))
-	assert.ErrorContains(t, card.Wash{Technique: card.Lift, OverDry: true}.Check(), "has to be wet")
+	assert.ErrorContains(t, card.Wash{Technique: technique.Lift, OverDry: true}.Check(), "has to be wet")
 	a := &card.Area{Washes: []card.Wash{wet, wet}}
-	require.NoError(t, a.LayAs(1, card.Variegated))
+	require.NoError(t, a.LayAs(1, technique.Variegated))
 	assert.True(t, a.Washes[1].OverDry, "kept where it means something")
-	require.NoError(t, a.LayAs(1, card.Glaze))
+	require.NoError(t, a.LayAs(1, technique.Glaze))
 	assert.False(t, a.Washes[1].OverDry)
 	assert.False(t, card.PaintedAlike(a, &card.Area{Washes: []card.Wash{wet, a.Washes[1], wet}}))
 }
@@ -398,7 +396,7 @@ func TestWashesAreLaidInAnotherOrder(t *testing.T) {
 	a := &c.Areas[0]
 	first, second := a.Washes[0].Technique, a.Washes[1].Technique
 	require.NoError(t, a.MoveWash(0, true))
-	assert.Equal(t, [2]card.Technique{second, first}, [2]card.Technique{a.Washes[0].Technique, a.Washes[1].Technique})
+	assert.Equal(t, [2]technique.Kind{second, first}, [2]technique.Kind{a.Washes[0].Technique, a.Washes[1].Technique})
 	require.NoError(t, a.MoveWash(1, false))
 	assert.Equal(t, first, a.Washes[0].Technique)
 	assert.ErrorContains(t, a.MoveWash(0, false), "first or the last")

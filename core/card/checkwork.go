@@ -8,6 +8,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 // checkWork reports what is wrong with what is done on a piece.
@@ -91,7 +92,7 @@ func (w Wash) Check() error {
 	if !w.Technique.Known() {
 		return fmt.Errorf("%q is no technique; choose one that is listed", string(w.Technique))
 	}
-	if w.Technique.Tool() == CleanWater {
+	if w.Technique.Tool() == technique.CleanWater {
 		switch {
 		case len(w.Mix) > 0 || w.Strength != "":
 			return fmt.Errorf("to %s takes clean water, no mix", w.Technique)

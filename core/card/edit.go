@@ -13,6 +13,7 @@ import (
 	"chromaqua/core/pigment"
 	"chromaqua/core/school"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 // SetFormat gives the card a standard front, landscape when turned.
@@ -255,9 +256,9 @@ func (a *Area) AddWash() error {
 func (a *Area) NextWash() Wash {
 	below, _ := a.paintBelow(len(a.Washes))
 	if len(a.Washes) == 0 {
-		return Wash{Technique: Flat, Strength: below.Strength}
+		return Wash{Technique: technique.Flat, Strength: below.Strength}
 	}
-	return Wash{Technique: Glaze, Strength: below.Strength}
+	return Wash{Technique: technique.Glaze, Strength: below.Strength}
 }
 
 // Lay lays a wash over the others.
@@ -298,7 +299,7 @@ func (a *Area) LastCover() (k int, ok bool) {
 func (a *Area) wetBelow(n int) bool {
 	for _, w := range slices.Backward(a.Washes[:n]) {
 		if !w.Technique.NeedsWet() {
-			return w.Technique.Covers() || w.Technique.Facts().Pulls || w.Technique.Facts().Lies == AsCrayon
+			return w.Technique.Covers() || w.Technique.Facts().Pulls || w.Technique.Facts().Lies == technique.AsCrayon
 		}
 	}
 	return false
@@ -307,24 +308,24 @@ func (a *Area) wetBelow(n int) bool {
 // LayAs changes the technique of the nth wash. Clean water loses its mix, and what
 // had none gets that of the wash below; a highlight starts as opaque white and a
 // pen as black.
-func (a *Area) LayAs(n int, t Technique) error {
+func (a *Area) LayAs(n int, t technique.Kind) error {
 	w, err := a.Wash(n)
 	if err != nil {
 		return err
 	}
 	switch {
 	case t == w.Technique:
-	case t.Tool() == CleanWater:
+	case t.Tool() == technique.CleanWater:
 		w.Mix, w.Strength = nil, ""
-	case len(t.Facts().Starts.Mix) > 0:
-		start := t.Facts().Starts
-		w.Mix, w.Strength = slices.Clone(start.Mix), start.Strength
+	case t.Facts().Starts.CI != "":
+		start := Begun(t)
+		w.Mix, w.Strength = start.Mix, start.Strength
 	case len(w.Mix) == 0:
 		below, _ := a.paintBelow(n)
 		w.Mix, w.Strength = below.Mix, below.Strength
 	}
 	w.Technique = t
-	w.OverDry = w.OverDry && t.IntoWet() && t.Tool() != CleanWater
+	w.OverDry = w.OverDry && t.IntoWet() && t.Tool() != technique.CleanWater
 	return nil
 }
 

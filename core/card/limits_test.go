@@ -18,6 +18,7 @@ import (
 	"chromaqua/core/nest"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 	"chromaqua/internal/golden"
 )
 
@@ -36,7 +37,7 @@ func whole() *card.Card {
 			panic(err)
 		}
 		a.Cells = []card.Spot{{On: "i1", UV: card.UV{U: 0.5, V: 0.5}, MM2: 20}}
-		a.Washes = []card.Wash{{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}}
+		a.Washes = []card.Wash{{Technique: technique.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}}
 	}
 	c.Line().Marks = []card.Mark{{Kind: card.Pen, Points: []card.UV{{U: 0.1, V: 0.1}, {U: 0.2, V: 0.2}}}}
 	return c
@@ -264,11 +265,6 @@ func TestCardsAreWhatTheyWere(t *testing.T) {
 		}
 	}
 	golden.Same(t, "cards", b.String())
-	b.Reset()
-	for _, k := range card.Techniques() {
-		fmt.Fprintf(&b, "%+v marked %t covers %t\n", *k.Facts(), k.Marked(), k.Covers())
-	}
-	golden.Same(t, "techniques", b.String())
 }
 
 // kinds are cards that start at every end: what is given, and what follows.
@@ -380,10 +376,10 @@ func TestTheNearestOfManyDies(t *testing.T) {
 
 // Areas are painted alike when all of their washes are the same.
 func TestPaintedAlike(t *testing.T) {
-	wash := card.Wash{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
+	wash := card.Wash{Technique: technique.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
 	a := &card.Area{Washes: []card.Wash{wash, wash}}
 	for name, change := range map[string]func(*card.Wash){
-		"technique": func(w *card.Wash) { w.Technique = card.Graded },
+		"technique": func(w *card.Wash) { w.Technique = technique.Graded },
 		"strength":  func(w *card.Wash) { w.Strength = pigment.Milk },
 		"over dry":  func(w *card.Wash) { w.OverDry = true },
 		"mix":       func(w *card.Wash) { w.Mix = []card.Part{{CI: "PB29", Parts: 2}} },

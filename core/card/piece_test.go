@@ -14,6 +14,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 // withPiece is a card with a piece of a kind.
@@ -300,7 +301,7 @@ func TestPiecesAreWrittenAndRead(t *testing.T) {
 	m := *c.Line()
 	m.ID, m.Medium = "i8", &card.Medium{Ink: "embossed", Pads: []string{"dye"}, Times: 1, Watered: true, Bare: card.Taped, Look: shelf.Soft}
 	p.Images = append(p.Images, m)
-	p.Areas = []card.Area{{ID: "a8", Name: "Fin", Cells: []card.Spot{}, Washes: []card.Wash{{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}}}}
+	p.Areas = []card.Area{{ID: "a8", Name: "Fin", Cells: []card.Spot{}, Washes: []card.Wash{{Technique: technique.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}}}}
 	require.NoError(t, p.Put("i8", "a8/1", true))
 	p.Hold = []card.Hold{{How: card.OnBlock}, {How: card.OffBoard, From: "i8"}}
 	require.NoError(t, c.Check())

@@ -11,13 +11,14 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/mask"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 // kept is a card with two areas and a zone, on which something is kept.
 func kept(t testing.TB) (*card.Card, *card.Reserve) {
 	c := card.New("kept", length.Millimetres)
 	a, b := c.AddArea("Ground"), c.AddArea("Subject")
-	wash := card.Wash{Technique: card.Flat, Strength: "tea", Mix: []card.Part{{CI: "PB29", Parts: 1}}}
+	wash := card.Wash{Technique: technique.Flat, Strength: "tea", Mix: []card.Part{{CI: "PB29", Parts: 1}}}
 	c.Areas[0].Washes, c.Areas[1].Washes = []card.Wash{wash, wash}, []card.Wash{wash}
 	z, err := c.AddZone(card.Zone{Shape: card.DotsAt, Width: length.Millimetre, Points: []card.UV{{U: 0.5, V: 0.5}}}, 100)
 	require.NoError(t, err)

@@ -8,6 +8,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 // Work is what is done on one piece of paper: how it is held, what is put on it, and what
@@ -76,11 +77,21 @@ type Spot struct {
 // Wash is one layer of one mix, or clean water on one: that has neither mix nor
 // strength.
 type Wash struct {
-	Technique Technique        `json:"technique"`
+	Technique technique.Kind   `json:"technique"`
 	Mix       []Part           `json:"mix,omitempty"`
 	Strength  pigment.Strength `json:"strength,omitempty"`
 	OverDry   bool             `json:"over_dry,omitempty"` // it waits until what lies below is dry
 	Draw      int              `json:"draw,omitempty"`     // by which what it scatters is placed
+}
+
+// Begun is the wash that a technique begins as: without a mix, where it has no paint of
+// its own.
+func Begun(t technique.Kind) Wash {
+	w := Wash{Technique: t}
+	if start := t.Facts().Starts; start.CI != "" {
+		w.Mix, w.Strength = []Part{{CI: start.CI, Parts: 1}}, start.Strength
+	}
+	return w
 }
 
 // IntoWet reports whether the wash, the nth of its area from 0, goes into the wet
@@ -90,9 +101,9 @@ func (w Wash) IntoWet(n int) bool { return n > 0 && w.Technique.IntoWet() && !w.
 // WashName names a wash: "ultramarine + rose 2:1, tea, glaze", "lift".
 func (c *Card) WashName(w Wash) string {
 	switch w.Technique.Tool() {
-	case CleanWater:
+	case technique.CleanWater:
 		return string(w.Technique)
-	case DrawnLine:
+	case technique.DrawnLine:
 		return fmt.Sprintf("%s, %s", c.Called.Mix(w.Mix), w.Technique)
 	}
 	how := string(w.Technique)

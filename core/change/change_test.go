@@ -19,6 +19,7 @@ import (
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 const mm = length.Millimetre
@@ -28,7 +29,7 @@ func ptr[T any](v T) *T { return &v }
 // painted is a card of two cells, each an area with a wash.
 func painted(t testing.TB) (*card.Card, *panel.Sheet) {
 	c, s := paneltest.Card(t, 2, 1)
-	wash := card.Wash{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
+	wash := card.Wash{Technique: technique.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
 	paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash)
 	paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash)
 	return c, s
@@ -154,7 +155,7 @@ func TestChanges(t *testing.T) {
 		}},
 		{[]change.Change{change.Dip{Area: "a1", Wash: 1, CI: "PV19", Parts: 2}}, "Left: rose", func(c *card.Card) bool {
 			w := c.Areas[0].Washes[1]
-			return w.Technique == card.Glaze && w.Mix[0] == card.Part{CI: "PV19", Parts: 2} && len(w.Mix) == 1
+			return w.Technique == technique.Glaze && w.Mix[0] == card.Part{CI: "PV19", Parts: 2} && len(w.Mix) == 1
 		}},
 		{[]change.Change{change.Free{Cells: "2"}}, "freed 1 cell", func(c *card.Card) bool { return len(c.Areas[0].Cells)+len(c.Areas[1].Cells) == 1 }},
 		{[]change.Change{change.NameArea{Area: "a1", Name: "Claw"}}, "renamed an area", func(c *card.Card) bool { return c.Areas[0].Name == "Claw" }},
@@ -167,14 +168,14 @@ func TestChanges(t *testing.T) {
 		{[]change.Change{change.Meet{Area: "a1", Meet: change.RunInto}, change.Meet{Area: "a1", Meet: change.InRounds}}, "paints Left in rounds", func(c *card.Card) bool { return !c.Areas[0].Run && !c.Areas[0].Loose }},
 		{[]change.Change{change.Join{A: "a1", B: "a2", On: true}}, "let Left and Right run together", func(c *card.Card) bool { return c.Joined("a2", "a1") }},
 		{[]change.Change{change.Join{A: "a1", B: "a2", On: true}, change.Join{A: "a2", B: "a1"}}, "kept Right and Left apart", func(c *card.Card) bool { return len(c.Joins) == 0 }},
-		{[]change.Change{change.AddWash{Area: "a1"}}, "added a wash to Left", func(c *card.Card) bool { return c.Areas[0].Washes[1].Technique == card.Glaze }},
+		{[]change.Change{change.AddWash{Area: "a1"}}, "added a wash to Left", func(c *card.Card) bool { return c.Areas[0].Washes[1].Technique == technique.Glaze }},
 		{[]change.Change{change.AddWash{Area: "a1"}, change.MoveWash{Area: "a1", Wash: 0, Way: change.Later}, change.RemoveWash{Area: "a1", Wash: 1}}, "removed a wash of Left", func(c *card.Card) bool {
-			return len(c.Areas[0].Washes) == 1 && c.Areas[0].Washes[0].Technique == card.Glaze
+			return len(c.Areas[0].Washes) == 1 && c.Areas[0].Washes[0].Technique == technique.Glaze
 		}},
-		{[]change.Change{change.LayAs{Area: "a1", Technique: card.Halo}}, "Left: halo", func(c *card.Card) bool { return c.Areas[0].Washes[0].Technique == card.Halo }},
-		{[]change.Change{change.LayAs{Area: "a1", Technique: card.WetOnWet}, change.Over{Area: "a1", Over: change.OverDry}}, "Left: wet-on-wet over dry", func(c *card.Card) bool { return c.Areas[0].Washes[0].OverDry }},
-		{[]change.Change{change.LayAs{Area: "a1", Technique: card.Splatter}, change.DrawAgain{Area: "a1"}}, "Left: drew the splatter again", func(c *card.Card) bool { return c.Areas[0].Washes[0].Draw == 1 }},
-		{[]change.Change{change.Pull{Area: "a1"}}, "Left: colour drawn out of the line", func(c *card.Card) bool { return c.Areas[0].Washes[1].Technique == card.LinePull }},
+		{[]change.Change{change.LayAs{Area: "a1", Technique: technique.Halo}}, "Left: halo", func(c *card.Card) bool { return c.Areas[0].Washes[0].Technique == technique.Halo }},
+		{[]change.Change{change.LayAs{Area: "a1", Technique: technique.WetOnWet}, change.Over{Area: "a1", Over: change.OverDry}}, "Left: wet-on-wet over dry", func(c *card.Card) bool { return c.Areas[0].Washes[0].OverDry }},
+		{[]change.Change{change.LayAs{Area: "a1", Technique: technique.Splatter}, change.DrawAgain{Area: "a1"}}, "Left: drew the splatter again", func(c *card.Card) bool { return c.Areas[0].Washes[0].Draw == 1 }},
+		{[]change.Change{change.Pull{Area: "a1"}}, "Left: colour drawn out of the line", func(c *card.Card) bool { return c.Areas[0].Washes[1].Technique == technique.LinePull }},
 		{[]change.Change{change.Over{Area: "a1", Over: "wet"}}, "Left: flat into the wet", func(c *card.Card) bool { return !c.Areas[0].Washes[0].OverDry }},
 		{[]change.Change{change.Strength{Area: "a1", Strength: pigment.Cream}}, "Left: cream", func(c *card.Card) bool { return c.Areas[0].Washes[0].Strength == pigment.Cream }},
 		{[]change.Change{change.Dip{Area: "a1", CI: "PV19", Parts: 2}}, "Left: ultramarine + rose 1:2", func(c *card.Card) bool { return c.Areas[0].Washes[0].Mix[1].Parts == 2 }},
@@ -302,7 +303,7 @@ func TestNamesAndValues(t *testing.T) {
 	for name, ch := range change.Names() {
 		assert.Equal(t, name, change.NameOf(ch))
 	}
-	assert.Equal(t, map[string]string{"area": "a1", "wash": "2", "technique": "halo"}, change.Values(change.LayAs{Area: "a1", Wash: 2, Technique: card.Halo}))
+	assert.Equal(t, map[string]string{"area": "a1", "wash": "2", "technique": "halo"}, change.Values(change.LayAs{Area: "a1", Wash: 2, Technique: technique.Halo}))
 	assert.Equal(t, map[string]string{"ink": "dye"}, change.Values(change.UseInk("dye")), "what is left open is not sent")
 	assert.Equal(t, map[string]string{"ink": "own:Night"}, change.Values(change.Materials{Ink: &change.Material{Own: &shelf.Own{Name: "Night"}}}))
 	var m change.Material

@@ -13,6 +13,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/nest"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 // Changes of pieces, layers, holds and zones do what they say, and say what they did.
@@ -84,15 +85,15 @@ func TestChangesOfPiecesAndLayers(t *testing.T) {
 		{[]change.Change{change.PutWords{Text: "a", By: card.TextStamped, Height: "6"}, change.PutWords{Act: "x1", Text: "b", By: card.TextPowder, Ink: "pigment-slow", Height: "8", Times: 2, X: "20", Y: "30", Turn: 90}}, "changed “b”", func(c *card.Card) bool {
 			return len(c.Acts) == 1 && *c.Acts[0].Text == card.Text{Text: "b", By: card.TextPowder, Ink: "pigment-slow", Height: 8 * mm, Times: 2, X: 20 * mm, Y: 30 * mm, Turn: 90}
 		}},
-		{[]change.Change{change.NewZone{Shape: card.Along, Points: "5 x 5; 5 x 20 | 15 x 5; 15 x 20", Width: "1", Pen: card.MarkerLine, Name: "Posts"}}, "drew a zone", func(c *card.Card) bool {
+		{[]change.Change{change.NewZone{Shape: card.Along, Points: "5 x 5; 5 x 20 | 15 x 5; 15 x 20", Width: "1", Pen: technique.MarkerLine, Name: "Posts"}}, "drew a zone", func(c *card.Card) bool {
 			z, a := c.Zones[0], c.Areas[len(c.Areas)-1]
-			return len(z.Breaks) == 1 && z.Breaks[0] == 2 && z.Width == mm && a.Name == "Posts" && a.Washes[0].Technique == card.MarkerLine && a.Washes[0].Mix[0].CI == "PBk7"
+			return len(z.Breaks) == 1 && z.Breaks[0] == 2 && z.Width == mm && a.Name == "Posts" && a.Washes[0].Technique == technique.MarkerLine && a.Washes[0].Mix[0].CI == "PBk7"
 		}},
-		{[]change.Change{change.NewZone{Shape: card.Along, Points: "5 x 5; 5 x 20", Width: "2", Pen: card.LinePull}}, "drew a zone", func(c *card.Card) bool {
+		{[]change.Change{change.NewZone{Shape: card.Along, Points: "5 x 5; 5 x 20", Width: "2", Pen: technique.LinePull}}, "drew a zone", func(c *card.Card) bool {
 			w := c.Areas[len(c.Areas)-1].Washes[0]
-			return w.Technique == card.LinePull && len(w.Mix) == 0
+			return w.Technique == technique.LinePull && len(w.Mix) == 0
 		}},
-		{[]change.Change{change.NewZone{Shape: card.DotsAt, Points: "5 x 5; 6 x 6; 7 x 7", Width: "1", Pen: card.WhitePen}}, "drew a zone", func(c *card.Card) bool {
+		{[]change.Change{change.NewZone{Shape: card.DotsAt, Points: "5 x 5; 6 x 6; 7 x 7", Width: "1", Pen: technique.WhitePen}}, "drew a zone", func(c *card.Card) bool {
 			return len(c.Zones[0].Points) == 3 && c.Areas[len(c.Areas)-1].Washes[0].Mix[0].CI == "PW6"
 		}},
 		{[]change.Change{change.Embellish{Kind: joint.Gem, Count: 3, Name: " pearls ", Height: "2"}}, "set 3 × gem, pearls", func(c *card.Card) bool {

@@ -8,6 +8,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/pigment"
+	"chromaqua/core/technique"
 	"chromaqua/core/wording"
 )
 
@@ -117,7 +118,7 @@ func (c MoveWash) Do(on *card.Card) (Done, error) {
 type LayAs struct {
 	Area      string         `json:"area"`
 	Wash      int            `json:"wash"`
-	Technique card.Technique `json:"technique"`
+	Technique technique.Kind `json:"technique"`
 }
 
 // Do changes the technique.
@@ -252,7 +253,7 @@ type Pull struct {
 // Do draws it.
 func (c Pull) Do(on *card.Card) (Done, error) {
 	return toStack(on, c.Area, func(a *card.Area) (string, int, error) {
-		return a.Name + ": colour drawn out of the line", len(a.Washes), a.Lay(card.Wash{Technique: card.LinePull})
+		return a.Name + ": colour drawn out of the line", len(a.Washes), a.Lay(card.Wash{Technique: technique.LinePull})
 	})
 }
 

@@ -12,6 +12,7 @@ import (
 	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
+	"chromaqua/core/technique"
 )
 
 // NewZone draws a zone on the piece and makes an area of it, or adds it to one. Its points
@@ -26,7 +27,7 @@ type NewZone struct {
 	Round  bool           `json:"round"`
 	Name   string         `json:"name"`
 	To     string         `json:"to"`  // id of the area it is added to, "" for one of its own
-	Pen    card.Technique `json:"pen"` // what it is drawn with, "" for what the maker says next
+	Pen    technique.Kind `json:"pen"` // what it is drawn with, "" for what the maker says next
 }
 
 // drawn draws the zone and returns its id.
@@ -112,7 +113,7 @@ func (c NewZone) named(on *card.Card, area, zone string) error {
 		if err := a.LayAs(n, c.Pen); err != nil {
 			return err
 		}
-		if w := &a.Washes[n]; len(w.Mix) == 0 && c.Pen.Tool() != card.CleanWater {
+		if w := &a.Washes[n]; len(w.Mix) == 0 && c.Pen.Tool() != technique.CleanWater {
 			w.Mix, w.Strength = []card.Part{{CI: "PB29", Parts: 1}}, pigment.Milk
 		}
 	}

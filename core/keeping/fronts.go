@@ -9,12 +9,12 @@ import (
 	"slices"
 	"time"
 
-	"chromaqua/core/card"
 	"chromaqua/core/cover"
 	"chromaqua/core/drying"
 	"chromaqua/core/panel"
 	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 )
 
 // Closes is from which part of the open time on an edge is watched, and Stops from which it
@@ -99,7 +99,7 @@ func front(b *panel.Board, bench steps.Bench, s *steps.Step, open time.Duration)
 	return f
 }
 
-func handOf(cutIn, fill shelf.Brush, pace float64, t card.Technique) cover.Hand {
+func handOf(cutIn, fill shelf.Brush, pace float64, t technique.Kind) cover.Hand {
 	return cover.Hand{Fill: cover.Brush{Belly: fill.Belly, CapacityML: fill.CapacityML}, CutIn: cover.Brush{Belly: cutIn.Belly, CapacityML: cutIn.CapacityML}, Pace: pace, Water: float64(t.Laid())}
 }
 

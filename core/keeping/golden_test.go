@@ -18,6 +18,7 @@ import (
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 	"chromaqua/internal/golden"
 )
 
@@ -66,7 +67,7 @@ func TestAdviceIsWhatItWas(t *testing.T) {
 		{"a stencil, hardly wet", []change.Change{change.KeepCells{Cells: "2-4", Name: "Scales"}}, func(c *card.Card) {
 			c.Images[0].Kind = shelf.Stencil
 			for i := range c.Areas {
-				c.Areas[i].Washes[0].Technique = card.Sponge
+				c.Areas[i].Washes[0].Technique = technique.Sponge
 			}
 		}},
 		{"a moon on a small ground, mostly by air", []change.Change{moon}, func(c *card.Card) { c.Drying = card.Mixed }},
@@ -75,7 +76,7 @@ func TestAdviceIsWhatItWas(t *testing.T) {
 		}},
 		{"an area of two washes under another, by heat", []change.Change{change.KeepArea{Area: "a1"}}, func(c *card.Card) {
 			w := c.Areas[0].Washes[0]
-			c.Drying, w.Technique = card.Heat, card.Variegated
+			c.Drying, w.Technique = card.Heat, technique.Variegated
 			c.Areas[0].Washes = append(c.Areas[0].Washes, w)
 		}},
 		{"a colour that is kept", []change.Change{sill}, func(c *card.Card) {
@@ -85,7 +86,7 @@ func TestAdviceIsWhatItWas(t *testing.T) {
 		}},
 	} {
 		c, s := paneltest.Card(t, 3, 3)
-		id := paneltest.Area(t, c, s, "Heart", [][2]int{{1, 1}}, card.Wash{Technique: card.Flat, Mix: []card.Part{{CI: "PY42", Parts: 1}}, Strength: pigment.Tea})
+		id := paneltest.Area(t, c, s, "Heart", [][2]int{{1, 1}}, card.Wash{Technique: technique.Flat, Mix: []card.Part{{CI: "PY42", Parts: 1}}, Strength: pigment.Tea})
 		require.Equal(t, "a1", id)
 		b := darkened(t, panel.Resolve(c, s), v.made...)
 		v.then(b.Card)
@@ -100,8 +101,8 @@ func TestAdviceIsWhatItWas(t *testing.T) {
 // itself, in one sweep over its lines, over what is parted later, and beside what is no
 // wash at all.
 func TestLargeCellsAreLedAsTheyWere(t *testing.T) {
-	flat := card.Wash{Technique: card.Flat, Mix: []card.Part{{CI: "PY42", Parts: 1}}, Strength: pigment.Tea}
-	as := func(q card.Technique) card.Wash { w := flat; w.Technique = q; return w }
+	flat := card.Wash{Technique: technique.Flat, Mix: []card.Part{{CI: "PY42", Parts: 1}}, Strength: pigment.Tea}
+	as := func(q technique.Kind) card.Wash { w := flat; w.Technique = q; return w }
 	var out strings.Builder
 	for _, v := range []struct {
 		name  string
@@ -110,14 +111,14 @@ func TestLargeCellsAreLedAsTheyWere(t *testing.T) {
 		room  drying.Room
 		keeps change.Change
 	}{
-		{"each by itself", false, as(card.Splatter), drying.Room{Celsius: 38, Humidity: 0.15, Air: 1}, nil},
-		{"loosely", true, as(card.DryBrush), drying.Room{Celsius: 38, Humidity: 0.15, Air: 1}, nil},
-		{"loosely, in a mild room", true, as(card.Splatter), drying.Room{Celsius: 28, Humidity: 0.3, Air: 0.5}, nil},
-		{"loosely round dots", true, as(card.Splatter), drying.Room{Celsius: 34, Humidity: 0.2, Air: 0.6}, change.KeepZone{NewZone: change.NewZone{Shape: card.DotsAt, Points: "30 x 40 mm; 60 x 45 mm; 40 x 80 mm", Width: "6 mm", Name: "Moons"}}},
+		{"each by itself", false, as(technique.Splatter), drying.Room{Celsius: 38, Humidity: 0.15, Air: 1}, nil},
+		{"loosely", true, as(technique.DryBrush), drying.Room{Celsius: 38, Humidity: 0.15, Air: 1}, nil},
+		{"loosely, in a mild room", true, as(technique.Splatter), drying.Room{Celsius: 28, Humidity: 0.3, Air: 0.5}, nil},
+		{"loosely round dots", true, as(technique.Splatter), drying.Room{Celsius: 34, Humidity: 0.2, Air: 0.6}, change.KeepZone{NewZone: change.NewZone{Shape: card.DotsAt, Points: "30 x 40 mm; 60 x 45 mm; 40 x 80 mm", Width: "6 mm", Name: "Moons"}}},
 	} {
 		c, s := spread(t)
 		painted(t, c, s, "Spots", []int{5}, v.first)
-		painted(t, c, s, "Sails", []int{2, 3, 4}, flat, as(card.WetOnWet))
+		painted(t, c, s, "Sails", []int{2, 3, 4}, flat, as(technique.WetOnWet))
 		c.Areas[1].Loose = v.loose
 		c.Room = v.room
 		require.NoError(t, c.Check(), v.name)

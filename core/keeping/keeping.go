@@ -19,6 +19,7 @@ import (
 	"chromaqua/core/reserve"
 	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 )
 
 // A Kept is one thing that is kept, and the ways of keeping it, the best first.
@@ -171,7 +172,7 @@ func (d *Desk) caseOf(b *panel.Board, r *panel.Reserve) reserve.Case {
 	paper := b.Card.PaperFacts()
 	c.Pulp, c.Rough = paper.Surface == drying.Pulp, paper.Texture == shelf.Rough
 	c.Fill = steps.BrushFor(min(w, h)/2, d.Bench.Brushes).Belly
-	technique := card.Flat
+	kind := technique.Flat
 	ground := -1
 	for _, g := range r.Grounds {
 		if ground < 0 || b.Areas[g].MM2 > b.Areas[ground].MM2 {
@@ -181,7 +182,7 @@ func (d *Desk) caseOf(b *panel.Board, r *panel.Reserve) reserve.Case {
 	if ground >= 0 {
 		a := &b.Areas[ground]
 		c.GroundMM2 = max(a.MM2, 1)
-		technique = a.Washes[0].Technique
+		kind = a.Washes[0].Technique
 		c.Dry = !slices.ContainsFunc(a.Washes, func(w card.Wash) bool { return w.Technique.Covers() && w.Technique.Laid() >= drying.DampBrush })
 		c.Shift = shift(b, r, ground)
 		if n, ok := b.WhiteCoats(r); ok && ownOf(b, r) == nil { // over its own colours white would hide them
@@ -190,9 +191,9 @@ func (d *Desk) caseOf(b *panel.Board, r *panel.Reserve) reserve.Case {
 	}
 	room := b.Card.Room
 	surface := d.Bench.Surface(paper)
-	c.Open = surface.Until(drying.Damp, technique.Laid(), c.GroundMM2, room)
+	c.Open = surface.Until(drying.Damp, kind.Laid(), c.GroundMM2, room)
 	if b.Card.Drying == card.Heat || b.Card.Drying == card.Mixed && c.GroundMM2 <= 100*d.Bench.HeatCM2 {
-		c.Unheated = max(0, surface.Until(drying.BoneDry, technique.Left(), c.GroundMM2, room)-5*time.Minute)
+		c.Unheated = max(0, surface.Until(drying.BoneDry, kind.Left(), c.GroundMM2, room)-5*time.Minute)
 	}
 	c.Stamp, c.Stencilled = len(r.Cells) > 0, len(r.Cells) > 0
 	for _, s := range r.Cells {
@@ -228,7 +229,7 @@ func shift(b *panel.Board, r *panel.Reserve, ground int) float64 {
 	seen := func(below []card.Wash) pigment.Lab {
 		all := slices.Clone(below)
 		for _, w := range ownOf(b, r) {
-			w.OverDry = len(all) > 0 && w.Technique.Tool() == card.PaintedBrush && w.Technique.IntoWet()
+			w.OverDry = len(all) > 0 && w.Technique.Tool() == technique.PaintedBrush && w.Technique.IntoWet()
 			all = append(all, w)
 		}
 		s := palette.Dry(all)

@@ -23,6 +23,7 @@ import (
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 )
 
 // night is a drawing of cells under a dark sky that goes round it all, with what changes
@@ -40,7 +41,7 @@ func darkened(t testing.TB, b *panel.Board, all ...change.Change) *panel.Board {
 	}
 	do(change.NewZone{Shape: card.All, Name: "Night", Round: true})
 	a := &b.Card.Areas[len(b.Card.Areas)-1]
-	a.Washes = append(a.Washes, card.Wash{Technique: card.Flat, Mix: []card.Part{{CI: "PB15:3", Parts: 1}}, Strength: pigment.Milk})
+	a.Washes = append(a.Washes, card.Wash{Technique: technique.Flat, Mix: []card.Part{{CI: "PB15:3", Parts: 1}}, Strength: pigment.Milk})
 	b = panel.Resolve(b.Card, b.Sheet)
 	for _, ch := range all {
 		do(ch)
@@ -69,7 +70,7 @@ func fresh(t testing.TB, of *card.Card, s *panel.Sheet) *panel.Board {
 		for i := range 25 {
 			cells = append(cells, 2+25*n+i)
 		}
-		painted(t, c, s, string(rune('A'+n)), cells, card.Wash{Technique: card.Flat, Mix: []card.Part{{CI: "PY42", Parts: 1}}, Strength: pigment.Tea})
+		painted(t, c, s, string(rune('A'+n)), cells, card.Wash{Technique: technique.Flat, Mix: []card.Part{{CI: "PY42", Parts: 1}}, Strength: pigment.Tea})
 	}
 	return darkened(t, panel.Resolve(c, s.Anew()), snow, sill)
 }

@@ -6,7 +6,6 @@ import (
 	"slices"
 	"time"
 
-	"chromaqua/core/card"
 	"chromaqua/core/change"
 	"chromaqua/core/cover"
 	"chromaqua/core/drying"
@@ -15,6 +14,7 @@ import (
 	"chromaqua/core/panel"
 	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 )
 
 // A WayOut is something that helps an edge to stay open, with what it comes to then.
@@ -68,7 +68,7 @@ func Easily(b *panel.Board, f *Front) (out []WayOut) {
 	for _, id := range f.Parts {
 		mm2 += b.Part(id).AreaMM2
 	}
-	if wetter := card.WetOnWet; w.Technique != wetter && w.Technique.Laid() < wetter.Laid() && f.Wash == 0 {
+	if wetter := technique.WetOnWet; w.Technique != wetter && w.Technique.Laid() < wetter.Laid() && f.Wash == 0 {
 		open := f.on.Until(drying.Damp, wetter.Laid(), mm2, b.Card.Room)
 		out = append(out, WayOut{Label: "Lay it wetter", Says: "wet on wet, its edge stays open for " + minutes(open), Rho: cover.WaitOf(f.Sweep.Wait, open), Change: change.LayAs{Area: a.ID, Wash: f.Wash, Technique: wetter}})
 	}

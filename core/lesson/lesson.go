@@ -9,6 +9,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/photo"
 	"chromaqua/core/pigment"
+	"chromaqua/core/technique"
 )
 
 // Lesson is one thing that was learned, and what it changes.
@@ -108,7 +109,7 @@ func again(a *card.Area, wash int) {
 	w := a.Washes[wash]
 	w.Mix = slices.Clone(w.Mix)
 	if w.Technique.Covers() {
-		w.Technique = card.Glaze
+		w.Technique = technique.Glaze
 	}
 	w.OverDry = w.Technique.IntoWet()
 	a.Washes = slices.Insert(a.Washes, wash+1, w)

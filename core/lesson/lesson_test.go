@@ -11,6 +11,7 @@ import (
 	"chromaqua/core/lesson"
 	"chromaqua/core/photo"
 	"chromaqua/core/pigment"
+	"chromaqua/core/technique"
 )
 
 func painted(t testing.TB) *card.Card {
@@ -19,8 +20,8 @@ func painted(t testing.TB) *card.Card {
 		a, err := c.AreaByID(c.AddArea(name))
 		require.NoError(t, err)
 		a.Washes = []card.Wash{
-			{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}},
-			{Technique: card.Lift},
+			{Technique: technique.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}},
+			{Technique: technique.Lift},
 		}
 	}
 	require.NoError(t, c.Check())
@@ -44,7 +45,7 @@ func TestLessons(t *testing.T) {
 	lesson.Take(c, all, []string{all[0].ID})
 	require.NoError(t, c.Check())
 	assert.Len(t, c.Areas[0].Washes, 3)
-	assert.Equal(t, card.Glaze, c.Areas[0].Washes[1].Technique)
+	assert.Equal(t, technique.Glaze, c.Areas[0].Washes[1].Technique)
 	assert.Equal(t, pigment.Tea, c.Areas[1].Washes[0].Strength, "only what was asked for")
 	lesson.Take(c, all, []string{all[1].ID})
 	assert.Equal(t, pigment.Milk, c.Areas[1].Washes[0].Strength)
@@ -63,10 +64,10 @@ func TestLessons(t *testing.T) {
 func TestLessonsOfOneArea(t *testing.T) {
 	c := painted(t)
 	a := &c.Areas[0]
-	wash := func(technique card.Technique, ci string) card.Wash {
-		return card.Wash{Technique: technique, Strength: pigment.Tea, Mix: []card.Part{{CI: ci, Parts: 1}}}
+	wash := func(kind technique.Kind, ci string) card.Wash {
+		return card.Wash{Technique: kind, Strength: pigment.Tea, Mix: []card.Part{{CI: ci, Parts: 1}}}
 	}
-	a.Washes = []card.Wash{wash(card.Flat, "PB29"), wash(card.WetOnWet, "PV19"), wash(card.Glaze, "PY150"), wash(card.Stipple, "PR254")}
+	a.Washes = []card.Wash{wash(technique.Flat, "PB29"), wash(technique.WetOnWet, "PV19"), wash(technique.Glaze, "PY150"), wash(technique.Stipple, "PR254")}
 	all := lesson.From(c, []lesson.Added{{"a1", 0}, {"a1", 1}, {"a1", 3}, {"a1", -1}, {"a1", 4}}, []lesson.Seen{{"a1", photo.Paler, true}, {"a2", photo.Darker, true}, {"a2", photo.AsPlanned, true}})
 	var ids, says []string
 	for _, l := range all {
@@ -98,13 +99,13 @@ func TestWhatALessonSettles(t *testing.T) {
 	c := painted(t)
 	pale := []lesson.Seen{{"a1", photo.Paler, true}}
 	assert.Len(t, lesson.From(c, []lesson.Added{{"a1", 0}}, pale), 1)
-	c.Areas[0].Washes[1] = card.Wash{Technique: card.Glaze, Strength: pigment.Paste, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
+	c.Areas[0].Washes[1] = card.Wash{Technique: technique.Glaze, Strength: pigment.Paste, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
 	assert.Empty(t, lesson.From(c, nil, pale), "it cannot be stronger")
 	c.Areas[0].Washes[1].Strength = "dust"
 	assert.Empty(t, lesson.From(c, nil, pale), "of a strength that is not known nothing is said")
 	coat := lesson.From(c, []lesson.Added{{"a1", 0}}, nil)
 	for len(c.Areas[0].Washes) < card.MaxWashes {
-		c.Areas[0].Washes = append(c.Areas[0].Washes, card.Wash{Technique: card.Lift})
+		c.Areas[0].Washes = append(c.Areas[0].Washes, card.Wash{Technique: technique.Lift})
 	}
 	lesson.Take(c, coat, []string{coat[0].ID})
 	assert.Len(t, c.Areas[0].Washes, card.MaxWashes)

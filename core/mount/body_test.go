@@ -14,6 +14,7 @@ import (
 	"chromaqua/core/joint"
 	"chromaqua/core/length"
 	"chromaqua/core/mount"
+	"chromaqua/core/technique"
 )
 
 // small is a front of 100 × 140 mm with a panel of 60 × 80 mm on it and no mat.
@@ -156,7 +157,7 @@ func TestPiecesAreFlattened(t *testing.T) {
 		require.NoError(t, err)
 		a, err := alone.AreaByID(alone.AddArea("Sky"))
 		require.NoError(t, err)
-		a.Washes = []card.Wash{{Technique: card.WetOnWet, Strength: "tea", Mix: []card.Part{{CI: "PB29", Parts: 1}}}}
+		a.Washes = []card.Wash{{Technique: technique.WetOnWet, Strength: "tea", Mix: []card.Part{{CI: "PB29", Parts: 1}}}}
 		require.NoError(t, c.Return(p.ID, alone))
 	}
 	flat := mount.Flattening(c)

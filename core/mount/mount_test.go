@@ -16,6 +16,7 @@ import (
 	"chromaqua/core/mount"
 	"chromaqua/core/panel/paneltest/jobs"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 const mm = length.Millimetre
@@ -182,21 +183,21 @@ func TestTrims(t *testing.T) {
 // What was painted wet is flattened first, overnight when it was soaked; a folder flattens
 // what is pressed in it.
 func TestFlattening(t *testing.T) {
-	lies := func(technique card.Technique, relief bool) []mount.Flat {
+	lies := func(kind technique.Kind, relief bool) []mount.Flat {
 		c := plain(t)
 		if relief {
 			c.Images = []card.Image{{ID: "i1", Kind: shelf.ReliefImage}}
 		}
 		a, err := c.AreaByID(c.AddArea("Sky"))
 		require.NoError(t, err)
-		a.Washes = []card.Wash{{Technique: technique, Strength: "tea", Mix: []card.Part{{CI: "PB29", Parts: 1}}}}
+		a.Washes = []card.Wash{{Technique: kind, Strength: "tea", Mix: []card.Part{{CI: "PB29", Parts: 1}}}}
 		return mount.Flattening(c)
 	}
-	assert.Empty(t, lies(card.DryBrush, false))
-	require.Len(t, lies(card.Flat, false), 1)
-	assert.Equal(t, mount.Weighted, lies(card.Flat, false)[0].For)
-	assert.Equal(t, mount.Overnight, lies(card.WetOnWet, false)[0].For)
-	assert.Empty(t, lies(card.Flat, true))
+	assert.Empty(t, lies(technique.DryBrush, false))
+	require.Len(t, lies(technique.Flat, false), 1)
+	assert.Equal(t, mount.Weighted, lies(technique.Flat, false)[0].For)
+	assert.Equal(t, mount.Overnight, lies(technique.WetOnWet, false)[0].For)
+	assert.Empty(t, lies(technique.Flat, true))
 }
 
 // Each fault is found, and only where it is.

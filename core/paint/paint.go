@@ -16,6 +16,7 @@ import (
 	"chromaqua/core/school"
 	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 	"chromaqua/core/wash"
 )
 
@@ -180,7 +181,7 @@ func (q *Painting) mix(w *card.Wash) (out []wash.Portion, load float32) {
 		sum += p.Parts
 	}
 	for _, p := range w.Mix {
-		out = append(out, wash.Portion{Paint: q.paint(p.CI, w.Technique.Facts().Trace == card.Glints), Share: float32(p.Parts) / float32(sum)})
+		out = append(out, wash.Portion{Paint: q.paint(p.CI, w.Technique.Facts().Trace == technique.Glints), Share: float32(p.Parts) / float32(sum)})
 	}
 	if l, err := w.Strength.Load(); err == nil && len(out) > 0 {
 		load = float32(l)

@@ -18,6 +18,7 @@ import (
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 	"chromaqua/core/wash"
 )
 
@@ -36,7 +37,7 @@ func planned(t testing.TB, change func(*card.Card), washes ...card.Wash) (*steps
 	return p, o
 }
 
-func of(k card.Technique, ci string, s pigment.Strength) card.Wash {
+func of(k technique.Kind, ci string, s pigment.Strength) card.Wash {
 	return card.Wash{Technique: k, Strength: s, Mix: []card.Part{{CI: ci, Parts: 1}}}
 }
 
@@ -72,7 +73,7 @@ func inCell(t testing.TB, b *panel.Board, img *image.RGBA, column int) pigment.L
 func TestAFlatWashIsAsItLooks(t *testing.T) {
 	for _, ci := range []string{"PB29", "PV19", "PY150", "PBr7", "PG7"} {
 		for _, strength := range []pigment.Strength{pigment.Tea, pigment.Milk} {
-			w := of(card.Flat, ci, strength)
+			w := of(technique.Flat, ci, strength)
 			p, s := planned(t, nil, w)
 			img, events := drawn(t, p, s, wash.Dry)
 			want := p.Pieces[0].Board.Looks()[0].Dense.Lab
@@ -87,22 +88,22 @@ func TestAFlatWashIsAsItLooks(t *testing.T) {
 
 // Every technique leaves something of its own, over a wash and by itself.
 func TestEveryTechniqueIsSeen(t *testing.T) {
-	base := of(card.Flat, "PB28", pigment.Tea)
+	base := of(technique.Flat, "PB28", pigment.Tea)
 	p, s := planned(t, nil, base)
 	plain, _ := drawn(t, p, s, wash.Dry)
-	seen := map[string]card.Technique{}
-	for _, k := range card.Techniques() {
+	seen := map[string]technique.Kind{}
+	for _, k := range technique.Kinds() {
 		f := k.Facts()
 		if f.Pulls { // needs a line that gives colour: its own test
 			continue
 		}
 		w := of(k, "PR108", pigment.Milk)
-		if k.Tool() == card.CleanWater {
+		if k.Tool() == technique.CleanWater {
 			w.Mix, w.Strength = nil, ""
 		}
 		washes := []card.Wash{base, w}
 		if f.Spreads {
-			washes = []card.Wash{of(card.WetPencil, "PB28", pigment.Tea), w}
+			washes = []card.Wash{of(technique.WetPencil, "PB28", pigment.Tea), w}
 		}
 		p, s := planned(t, nil, washes...)
 		img, _ := drawn(t, p, s, wash.Dry)
@@ -116,7 +117,7 @@ func TestEveryTechniqueIsSeen(t *testing.T) {
 			}
 		}
 		assert.Greater(t, different, 25, "%s changes nothing", k)
-		if like, known := seen[string(img.Pix)]; known && k.Facts().Tool != card.DrawnLine { // one pen is as another
+		if like, known := seen[string(img.Pix)]; known && k.Facts().Tool != technique.DrawnLine { // one pen is as another
 			t.Errorf("%s looks like %s", k, like)
 		}
 		seen[string(img.Pix)] = k
@@ -125,7 +126,7 @@ func TestEveryTechniqueIsSeen(t *testing.T) {
 
 // A vanishing line gives its colour to water.
 func TestTheLineRuns(t *testing.T) {
-	w := card.Wash{Technique: card.LinePull}
+	w := card.Wash{Technique: technique.LinePull}
 	p, s := planned(t, func(c *card.Card) { c.Images[0].Medium = &card.Medium{Ink: "blend"} }, w)
 	if p.Pieces[0].Board.Pulled(0).Load == 0 {
 		t.Fatal("the ink gives nothing")
@@ -136,7 +137,7 @@ func TestTheLineRuns(t *testing.T) {
 
 // In time: before anything is painted it is white, while it is wet it is darker than dry.
 func TestThroughTime(t *testing.T) {
-	p, s := planned(t, func(c *card.Card) { c.Drying = card.Air }, of(card.Flat, "PB29", pigment.Milk))
+	p, s := planned(t, func(c *card.Card) { c.Drying = card.Air }, of(technique.Flat, "PB29", pigment.Milk))
 	b := p.Pieces[0].Board
 	end := 0.0
 	for _, o := range s.Ops {
@@ -153,7 +154,7 @@ func TestThroughTime(t *testing.T) {
 
 // The same card is the same picture; a careful hand's is another than a loose one's.
 func TestCarefulAndLoose(t *testing.T) {
-	w := of(card.Flat, "PB29", pigment.Milk)
+	w := of(technique.Flat, "PB29", pigment.Milk)
 	p, s := planned(t, nil, w)
 	one, _ := drawn(t, p, s, wash.Dry)
 	two, _ := drawn(t, p, s, wash.Dry)
@@ -165,7 +166,7 @@ func TestCarefulAndLoose(t *testing.T) {
 
 // Sizes nobody can hold are refused in words.
 func TestSizes(t *testing.T) {
-	p, _ := planned(t, nil, of(card.Flat, "PB29", pigment.Milk))
+	p, _ := planned(t, nil, of(technique.Flat, "PB29", pigment.Milk))
 	for _, dpi := range []float64{0, -3, 5000} {
 		_, err := paint.Size(p.Pieces[0].Board, dpi)
 		require.ErrorContains(t, err, "ask for")
@@ -197,11 +198,11 @@ func TestMetal(t *testing.T) {
 		}
 		return math.Sqrt(sum / float64(n))
 	}
-	gold, weak := of(card.Flat, "PW20-gold", pigment.Cream), of(card.Flat, "PW20-gold", pigment.WeakTea)
-	laid, thin, pearl := sparkle(gold), sparkle(weak), sparkle(of(card.Flat, "PW20-pearl", pigment.Cream))
-	dulled, shimmer := sparkle(gold, of(card.Glaze, "PB29", pigment.Milk)), sparkle(of(card.Flat, "PY42", pigment.Tea), of(card.Shimmer, "PY42", pigment.Tea))
-	t.Logf("gold %.1f, thin %.1f, pearl %.1f, glazed %.1f, shimmer %.1f, ochre %.1f", laid, thin, pearl, dulled, shimmer, sparkle(of(card.Flat, "PY42", pigment.Cream)))
-	assert.Zero(t, sparkle(of(card.Flat, "PY42", pigment.Cream)))
+	gold, weak := of(technique.Flat, "PW20-gold", pigment.Cream), of(technique.Flat, "PW20-gold", pigment.WeakTea)
+	laid, thin, pearl := sparkle(gold), sparkle(weak), sparkle(of(technique.Flat, "PW20-pearl", pigment.Cream))
+	dulled, shimmer := sparkle(gold, of(technique.Glaze, "PB29", pigment.Milk)), sparkle(of(technique.Flat, "PY42", pigment.Tea), of(technique.Shimmer, "PY42", pigment.Tea))
+	t.Logf("gold %.1f, thin %.1f, pearl %.1f, glazed %.1f, shimmer %.1f, ochre %.1f", laid, thin, pearl, dulled, shimmer, sparkle(of(technique.Flat, "PY42", pigment.Cream)))
+	assert.Zero(t, sparkle(of(technique.Flat, "PY42", pigment.Cream)))
 	assert.Greater(t, laid, 10.0)
 	for name, less := range map[string]float64{"thin": thin, "glazed": dulled} {
 		assert.Less(t, less, 0.8*laid, name)

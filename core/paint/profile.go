@@ -5,9 +5,9 @@ import (
 	"math"
 	"strings"
 
-	"chromaqua/core/card"
 	"chromaqua/core/lineart"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 	"chromaqua/core/wash"
 )
 
@@ -86,24 +86,24 @@ func (g *ground) away(x, y float64) float64 {
 }
 
 // grade is how a technique's colour runs, from all of it to its thinnest.
-func (g *ground) grade(runs card.Grade, thin float64) *wash.Amount {
+func (g *ground) grade(runs technique.Grade, thin float64) *wash.Amount {
 	from := func(t float64) float32 { return float32(thin + (1-thin)*(1-smooth(t))) }
 	switch runs {
-	case card.Down:
+	case technique.Down:
 		return g.amount("down", func(x, y float64, l uint16) float32 { _, v := g.along(x, y, l); return from(v*1.08 - 0.04) })
-	case card.Up:
+	case technique.Up:
 		return g.amount("up", func(x, y float64, l uint16) float32 { _, v := g.along(x, y, l); return from((1 - v) * 1.5) })
-	case card.Out:
+	case technique.Out:
 		return g.amount("out", func(x, y float64, l uint16) float32 {
 			// a hand fades it unevenly
 			w := 1 + 0.25*math.Sin(x/7+1.3*math.Sin(y/9))
 			return float32(thin + (1-thin)*math.Exp(-g.away(x, y)/(min(9, 0.55*g.depth(l)+2.2)*w)))
 		})
-	case card.In:
+	case technique.In:
 		return g.amount("in", func(x, y float64, l uint16) float32 {
 			return from(g.edge(x, y) / min(8, 0.75*g.depth(l)+0.4))
 		})
-	case card.Corner:
+	case technique.Corner:
 		return g.amount("pulled", g.pulled(thin))
 	}
 	return nil

@@ -13,6 +13,7 @@ import (
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
+	"chromaqua/core/technique"
 	"chromaqua/core/wash"
 )
 
@@ -20,7 +21,7 @@ import (
 // is pulled out of the usual corner.
 func TestPaintFollowsTheShadow(t *testing.T) {
 	c, s := paneltest.Card(t, 2, 1)
-	paneltest.Area(t, c, s, "Sea", [][2]int{{0, 0}}, of(card.PullOut, "PB29", pigment.Milk))
+	paneltest.Area(t, c, s, "Sea", [][2]int{{0, 0}}, of(technique.PullOut, "PB29", pigment.Milk))
 	board := panel.Resolve(c, s)
 	id := paneltest.CellAt(t, c, s, 0, 0)
 	cell := board.Cells[id-1]

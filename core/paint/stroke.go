@@ -8,6 +8,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/panel"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 	"chromaqua/core/wash"
 )
 
@@ -45,34 +46,34 @@ func (q *Painting) technique(st *steps.Step, a *panel.Area, w *card.Wash, g *gro
 	f := w.Technique.Facts()
 	wet := s.IntoWet
 	switch {
-	case f.Trace == card.Skips || f.Trace == card.Glints:
+	case f.Trace == technique.Skips || f.Trace == technique.Glints:
 		s.Mark = wash.Mark{Kind: wash.Skim, Share: f.Hollows}
 		s.Amount = g.grade(f.Runs, f.Thin)
-	case f.Technique == card.Spritz || f.Technique == card.Salt:
+	case f.Kind == technique.Spritz || f.Kind == technique.Salt:
 		s.Mix, s.Mark = nil, wash.Mark{Kind: wash.Grains, At: q.scattered(st, s)}
-	case f.Trace == card.Drops:
+	case f.Trace == technique.Drops:
 		q.dropped(st, w, wet, s)
-	case f.Trace == card.Dabs:
+	case f.Trace == technique.Dabs:
 		s.Mark = wash.Mark{Kind: wash.Dots, At: g.dabs()}
-	case f.Trace == card.Strokes:
+	case f.Trace == technique.Strokes:
 		s.Mark = wash.Mark{Kind: wash.Lines, At: g.starts(f.Share)}
-	case f.Trace == card.Patches && len(s.Mix) > 0:
+	case f.Trace == technique.Patches && len(s.Mix) > 0:
 		s.Mark = wash.Mark{Kind: wash.Sponge, Share: 1 - f.Share}
-	case f.Tool == card.CleanWater:
+	case f.Tool == technique.CleanWater:
 		q.cleanWater(st, a, f, g, s)
-	case f.When == card.WhileWet:
+	case f.When == technique.WhileWet:
 		q.intoWet(f, wet, g, s)
 		return
-	case f.Technique == card.Crescent:
+	case f.Kind == technique.Crescent:
 		s.Amount = g.crescent()
-	case f.Technique == card.CastShadow:
+	case f.Kind == technique.CastShadow:
 		s.Amount = g.cast()
-	case f.Technique == card.ReservedLight:
+	case f.Kind == technique.ReservedLight:
 		s.Amount = g.reserved()
 	default:
-		s.Tilt = f.Technique == card.Graded
+		s.Tilt = f.Kind == technique.Graded
 		s.Amount = g.grade(f.Runs, f.Thin)
-		if next := st.On.Wash + 1; next < len(a.Washes) && a.Washes[next].Technique == card.Variegated && a.Washes[next].IntoWet(next) {
+		if next := st.On.Wash + 1; next < len(a.Washes) && a.Washes[next].Technique == technique.Variegated && a.Washes[next].IntoWet(next) {
 			s.Amount = g.across(false) // it leaves room for what is laid beside it
 		}
 	}
@@ -84,7 +85,7 @@ func (q *Painting) technique(st *steps.Step, a *panel.Area, w *card.Wash, g *gro
 
 // intoWet is paint that is charged into what is wet: into the wash below, or into clean
 // water that is laid first.
-func (q *Painting) intoWet(f *card.Facts, wet bool, g *ground, s *wash.Stroke) {
+func (q *Painting) intoWet(f *technique.Facts, wet bool, g *ground, s *wash.Stroke) {
 	if !wet {
 		pre := *s
 		pre.ID, pre.Mix, pre.Load, pre.Dur = s.ID+1, nil, 0, 0.45*s.Dur
@@ -94,7 +95,7 @@ func (q *Painting) intoWet(f *card.Facts, wet bool, g *ground, s *wash.Stroke) {
 	}
 	s.Dropped, s.Laid = true, min(s.Laid, 22)
 	s.Left = s.Laid
-	if f.Runs == card.Across {
+	if f.Runs == technique.Across {
 		s.Amount = g.across(true)
 	} else {
 		s.Amount = g.clouds(f.Thin, wet)
@@ -103,32 +104,32 @@ func (q *Painting) intoWet(f *card.Facts, wet bool, g *ground, s *wash.Stroke) {
 }
 
 // cleanWater is a brush or a towel without paint.
-func (q *Painting) cleanWater(st *steps.Step, a *panel.Area, f *card.Facts, g *ground, s *wash.Stroke) {
+func (q *Painting) cleanWater(st *steps.Step, a *panel.Area, f *technique.Facts, g *ground, s *wash.Stroke) {
 	s.Mix, s.Load = nil, 0
-	switch f.Technique {
-	case card.LinePull:
+	switch f.Kind {
+	case technique.LinePull:
 		coat := q.board.Pulled(st.On.Area)
 		s.Mix, s.Load = []wash.Portion{{Paint: q.lineInk(st.On.Area), Share: 1}}, float32(coat.Load)
-		s.Amount, s.Softens = g.grade(card.In, f.Thin), true
+		s.Amount, s.Softens = g.grade(technique.In, f.Thin), true
 		return
-	case card.PencilWetted:
+	case technique.PencilWetted:
 		if n := st.On.Wash; n > 0 {
 			s.Mix, s.Load = q.mix(&a.Washes[n-1])
 			s.Load *= 0.6
 		}
 		return
-	case card.Soften, card.LostEdge:
+	case technique.Soften, technique.LostEdge:
 		s.Amount, s.Softens = g.edges(f.Share), true
-	case card.Lift:
+	case technique.Lift:
 		s.Amount = g.light(f.Share)
-	case card.Blot:
+	case technique.Blot:
 		s.Amount = g.patches(f.Share)
 	}
 	s.Take = takenBy(f)
 }
 
 // takenBy is what a technique takes away.
-func takenBy(f *card.Facts) *wash.Take {
+func takenBy(f *technique.Facts) *wash.Take {
 	return &wash.Take{Share: float32(1 - f.Takes.Least), Staining: float32(3 * f.Takes.Staining)}
 }
 
@@ -137,13 +138,13 @@ func (q *Painting) dropped(st *steps.Step, w *card.Wash, wet bool, s *wash.Strok
 	f := w.Technique.Facts()
 	at := q.scattered(st, s)
 	switch {
-	case f.Technique == card.DropsLifted:
+	case f.Kind == technique.DropsLifted:
 		s.Dropped, s.Mark, s.Mix, s.Load = true, wash.Mark{Kind: wash.Falling, At: at}, nil, 0
 		s.Take = takenBy(f)
-	case f.Tool == card.CleanWater:
+	case f.Tool == technique.CleanWater:
 		s.Dropped, s.Mark, s.Mix, s.Load, s.Laid = true, wash.Mark{Kind: wash.Falling, At: at}, nil, 0, 110
 		s.Take = &wash.Take{Share: 0.5}
-	case f.When == card.WhileWet && wet:
+	case f.When == technique.WhileWet && wet:
 		s.Dropped, s.Mark = true, wash.Mark{Kind: wash.Falling, At: at}
 	default:
 		s.Mark = wash.Mark{Kind: wash.Dots, At: at}
@@ -163,7 +164,7 @@ func (q *Painting) scattered(st *steps.Step, s *wash.Stroke) (out []wash.Disc) {
 // lineRuns is what a wash draws out of a line that gives colour to water: half of what
 // water alone would.
 func (q *Painting) lineRuns(st *steps.Step, w *card.Wash, g *ground, s wash.Stroke) {
-	if st.On.Wash != 0 || w.Technique.Tool() != card.PaintedBrush {
+	if st.On.Wash != 0 || w.Technique.Tool() != technique.PaintedBrush {
 		return
 	}
 	coat := q.board.Pulled(st.On.Area)
@@ -174,7 +175,7 @@ func (q *Painting) lineRuns(st *steps.Step, w *card.Wash, g *ground, s wash.Stro
 	s.Mix, s.Load = []wash.Portion{{Paint: q.lineInk(st.On.Area), Share: 1}}, float32(coat.Load)*0.6
 	s.Dropped, s.IntoWet, s.Laid, s.Left = true, false, 0, 0
 	s.Start += 1
-	s.Amount = g.grade(card.In, 0.05)
+	s.Amount = g.grade(technique.In, 0.05)
 	q.Strokes = append(q.Strokes, s)
 }
 
@@ -196,7 +197,7 @@ func (q *Painting) white(st *steps.Step) {
 	if st.Kind != steps.Detail || len(st.Cells) == 0 {
 		return
 	}
-	w := card.Wash{Technique: card.Highlight, Mix: card.Highlight.Facts().Starts.Mix, Strength: card.Highlight.Facts().Starts.Strength}
+	w := card.Begun(technique.Highlight)
 	o := q.placed[st.ID]
 	s := wash.Stroke{ID: st.ID * strokesOfStep, Start: float64(o.Start), Dur: float64(o.End - o.Start), Cells: q.labels(st.Cells)}
 	s.Mix, s.Load = q.mix(&w)

@@ -6,6 +6,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/pigment"
+	"chromaqua/core/technique"
 )
 
 // MaxChart bounds the paints of a mixing chart: 45 pairs fill four pages.
@@ -55,7 +56,7 @@ func (from Palette) pair(a, b string) (p ChartPair, err error) {
 	for _, r := range ChartRatios() {
 		var row []Tone
 		for _, s := range ChartStrengths() {
-			row = append(row, from.Look([]card.Wash{{Technique: card.Flat, Strength: s, Mix: []card.Part{{CI: p.A.CI, Parts: r[0]}, {CI: p.B.CI, Parts: r[1]}}}}).Dense)
+			row = append(row, from.Look([]card.Wash{{Technique: technique.Flat, Strength: s, Mix: []card.Part{{CI: p.A.CI, Parts: r[0]}, {CI: p.B.CI, Parts: r[1]}}}}).Dense)
 		}
 		p.Rows = append(p.Rows, row)
 	}

@@ -7,6 +7,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/pigment"
+	"chromaqua/core/technique"
 	"chromaqua/core/wording"
 )
 
@@ -17,7 +18,7 @@ func (p Palette) CoatsOver(below []card.Wash, w card.Wash, n int) (out []Tone) {
 	for range n {
 		again := w
 		if len(all) > len(below) && w.IntoWet(len(all)) {
-			again.Technique = card.Glaze // a further coat goes on once it is dry
+			again.Technique = technique.Glaze // a further coat goes on once it is dry
 		}
 		all = append(all, again)
 		out = append(out, p.Look(all).Dense)

@@ -9,6 +9,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/pigment"
+	"chromaqua/core/technique"
 )
 
 // A Way is another colouring of a card: one paint exchanged for another, every mix moved
@@ -135,7 +136,7 @@ func MixOf(r pigment.Recipe, from []Ingredient) (out []card.Part, ok bool) {
 	for i := range out {
 		out[i].Parts /= least
 	}
-	return out, card.Wash{Technique: card.Flat, Mix: out, Strength: r.Strength}.Check() == nil
+	return out, card.Wash{Technique: technique.Flat, Mix: out, Strength: r.Strength}.Check() == nil
 }
 
 func gcd(a, b int) int {
@@ -164,7 +165,7 @@ func (m mixer) wash(ctx context.Context, want pigment.Lab) (card.Wash, error) {
 		return card.Wash{}, err
 	}
 	mix, _ := MixOf(found[0], m.ingredients) // two pigments at most
-	return card.Wash{Technique: card.Flat, Strength: found[0].Strength, Mix: mix}, nil
+	return card.Wash{Technique: technique.Flat, Strength: found[0].Strength, Mix: mix}, nil
 }
 
 // hueLoad is the load at which a mix shows what hue it has: that of cream.

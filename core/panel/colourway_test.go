@@ -12,6 +12,7 @@ import (
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
+	"chromaqua/core/technique"
 )
 
 func recoloured(t testing.TB, w panel.Way, washes ...card.Wash) *card.Card {
@@ -24,7 +25,7 @@ func recoloured(t testing.TB, w panel.Way, washes ...card.Wash) *card.Card {
 }
 
 func TestOnePaintForAnother(t *testing.T) {
-	two := card.Wash{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 2}, {CI: "PV19", Parts: 1}}}
+	two := card.Wash{Technique: technique.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 2}, {CI: "PV19", Parts: 1}}}
 	c := recoloured(t, panel.Way{From: "PB29", To: "PG7"}, flat("PB29", pigment.Milk), two)
 	assert.Equal(t, []card.Part{{CI: "PG7", Parts: 1}}, c.Areas[0].Washes[0].Mix)
 	assert.Equal(t, []card.Part{{CI: "PG7", Parts: 2}, {CI: "PV19", Parts: 1}}, c.Areas[0].Washes[1].Mix)

@@ -11,6 +11,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
+	"chromaqua/core/technique"
 )
 
 const mm = length.Millimetre
@@ -18,7 +19,7 @@ const mm = length.Millimetre
 // penned draws by hand and paints it.
 func penned(t testing.TB, c *card.Card, z card.Zone, at ...float64) *card.Area {
 	a := zoned(t, c, z, at...)
-	a.Washes = []card.Wash{{Technique: card.PenLine, Mix: blue.Mix, Strength: blue.Strength}}
+	a.Washes = []card.Wash{{Technique: technique.PenLine, Mix: blue.Mix, Strength: blue.Strength}}
 	require.NoError(t, c.Check())
 	return a
 }

@@ -7,6 +7,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/lineart"
+	"chromaqua/core/technique"
 )
 
 // A Film is a place on which areas lie that no cell is the whole of: pieces of zones, and
@@ -179,7 +180,7 @@ func (b *Board) stacked(s stack) (out []card.Wash) {
 			continue
 		}
 		w := b.Areas[d.Area].Washes[d.Wash]
-		if last != d.Area && w.Technique.IntoWet() && w.Technique.Tool() != card.CleanWater {
+		if last != d.Area && w.Technique.IntoWet() && w.Technique.Tool() != technique.CleanWater {
 			w.OverDry = true
 		}
 		out, last = append(out, w), d.Area

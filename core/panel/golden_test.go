@@ -16,6 +16,7 @@ import (
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 	"chromaqua/internal/golden"
 )
 
@@ -208,7 +209,7 @@ func TestOwnPaints(t *testing.T) {
 	c, _ := paneltest.Card(t, 2, 1)
 	a, err := c.AreaByID(c.AddArea("x"))
 	require.NoError(t, err)
-	a.Washes = []card.Wash{{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}, {CI: "PV19", Parts: 1}}}}
+	a.Washes = []card.Wash{{Technique: technique.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}, {CI: "PV19", Parts: 1}}}}
 	for _, m := range panel.Unused(c, own) {
 		fmt.Fprintf(&b, "unused %s %s %.4f %.4f\n", m.CI, m.Name, m.K[10], m.S[10])
 	}

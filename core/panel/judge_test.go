@@ -10,6 +10,7 @@ import (
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
+	"chromaqua/core/technique"
 )
 
 func TestJudging(t *testing.T) {
@@ -52,7 +53,7 @@ func TestJudging(t *testing.T) {
 // both.
 func TestDryBrush(t *testing.T) {
 	full, broken := flat("PB29", pigment.Milk), flat("PB29", pigment.Milk)
-	broken.Technique = card.DryBrush
+	broken.Technique = technique.DryBrush
 	white := panel.LookOf("cotton-cp", nil).Dense.Lab.L
 	whole, skimmed := panel.LookOf("cotton-cp", []card.Wash{full}).Dense.Lab.L, panel.LookOf("cotton-cp", []card.Wash{broken}).Dense.Lab.L
 	assert.Greater(t, skimmed, whole+3)
@@ -64,70 +65,70 @@ func TestDryBrush(t *testing.T) {
 
 // Each technique shows how its colour runs, and is never darker where it is thin.
 func TestHowColoursRun(t *testing.T) {
-	as := func(k card.Technique, ci string) card.Wash {
+	as := func(k technique.Kind, ci string) card.Wash {
 		w := flat(ci, pigment.Milk)
 		w.Technique = k
 		return w
 	}
-	for technique, grade := range map[card.Technique]card.Grade{
-		card.Flat: card.Even, card.Glaze: card.Even, card.DryBrush: card.Even, card.WetOnWet: card.Even, card.Variegated: card.Even,
-		card.PullOut: card.Corner, card.Graded: card.Down, card.Shadow: card.Up, card.Halo: card.Out,
+	for kind, grade := range map[technique.Kind]technique.Grade{
+		technique.Flat: technique.Even, technique.Glaze: technique.Even, technique.DryBrush: technique.Even, technique.WetOnWet: technique.Even, technique.Variegated: technique.Even,
+		technique.PullOut: technique.Corner, technique.Graded: technique.Down, technique.Shadow: technique.Up, technique.Halo: technique.Out,
 	} {
-		l := panel.LookOf("cotton-cp", []card.Wash{as(technique, "PB29")})
-		assert.Equal(t, grade, l.Grade, technique)
-		if grade == card.Even {
-			assert.Equal(t, l.Dense, l.Thin, technique)
+		l := panel.LookOf("cotton-cp", []card.Wash{as(kind, "PB29")})
+		assert.Equal(t, grade, l.Grade, kind)
+		if grade == technique.Even {
+			assert.Equal(t, l.Dense, l.Thin, kind)
 		} else {
-			assert.Greater(t, l.Thin.Lab.L, l.Dense.Lab.L+10, technique)
+			assert.Greater(t, l.Thin.Lab.L, l.Dense.Lab.L+10, kind)
 		}
 	}
-	over := func(k card.Technique) panel.Look {
-		return panel.LookOf("cotton-cp", []card.Wash{as(card.Flat, "PY3"), as(k, "PB29")})
+	over := func(k technique.Kind) panel.Look {
+		return panel.LookOf("cotton-cp", []card.Wash{as(technique.Flat, "PY3"), as(k, "PB29")})
 	}
-	assert.Equal(t, card.Out, over(card.WetOnWet).Grade)
-	side := over(card.Variegated)
-	assert.Equal(t, card.Across, side.Grade)
-	assert.Equal(t, panel.LookOf("cotton-cp", []card.Wash{as(card.Flat, "PY3")}).Dense, side.Dense, "yellow at one end")
-	assert.Equal(t, panel.LookOf("cotton-cp", []card.Wash{as(card.Flat, "PB29")}).Dense, side.Thin, "blue at the other")
-	both := panel.LookOf("cotton-cp", []card.Wash{as(card.Graded, "PB29"), as(card.WetOnWet, "PY3")})
-	assert.Equal(t, card.Down, both.Grade, "what runs in a line is seen first")
+	assert.Equal(t, technique.Out, over(technique.WetOnWet).Grade)
+	side := over(technique.Variegated)
+	assert.Equal(t, technique.Across, side.Grade)
+	assert.Equal(t, panel.LookOf("cotton-cp", []card.Wash{as(technique.Flat, "PY3")}).Dense, side.Dense, "yellow at one end")
+	assert.Equal(t, panel.LookOf("cotton-cp", []card.Wash{as(technique.Flat, "PB29")}).Dense, side.Thin, "blue at the other")
+	both := panel.LookOf("cotton-cp", []card.Wash{as(technique.Graded, "PB29"), as(technique.WetOnWet, "PY3")})
+	assert.Equal(t, technique.Down, both.Grade, "what runs in a line is seen first")
 }
 
 // Clean water takes colour out, less of what stains; what skims or is dabbed on
 // leaves traces in a colour of their own.
 func TestWaterAndTraces(t *testing.T) {
-	look := func(ci string, s pigment.Strength, then card.Technique, with string) panel.Look {
+	look := func(ci string, s pigment.Strength, then technique.Kind, with string) panel.Look {
 		a := &card.Area{Washes: []card.Wash{flat(ci, s), flat(with, pigment.Cream)}}
 		require.NoError(t, a.LayAs(1, then))
 		return panel.LookOf("cotton-cp", a.Washes)
 	}
 	bare := panel.LookOf("cotton-cp", []card.Wash{flat("PB29", pigment.Milk)}).Dense
-	for technique, grade := range map[card.Technique]card.Grade{card.Lift: card.In, card.Soften: card.Out} {
-		l := look("PB29", pigment.Milk, technique, "PB29")
+	for kind, grade := range map[technique.Kind]technique.Grade{technique.Lift: technique.In, technique.Soften: technique.Out} {
+		l := look("PB29", pigment.Milk, kind, "PB29")
 		assert.Equal(t, grade, l.Grade)
 		assert.Equal(t, bare, l.Dense, "what is not touched stays")
 		assert.Greater(t, l.Thin.Lab.L, bare.Lab.L+5)
 	}
 	gained := func(ci string) float64 {
-		l := look(ci, pigment.Milk, card.Lift, ci)
+		l := look(ci, pigment.Milk, technique.Lift, ci)
 		return l.Thin.Lab.L - l.Dense.Lab.L
 	}
 	assert.Greater(t, gained("PG18"), 3*gained("PG7"), "viridian lifts, phthalo stains")
 
-	for _, technique := range []card.Technique{card.Splatter, card.Highlight, card.PenLine, card.Blot} {
-		l := look("PB29", pigment.Milk, technique, "PW6")
-		require.Len(t, l.Traces, 1, technique)
-		assert.Equal(t, bare, l.Dense, "between the marks of %s it stays", technique)
+	for _, kind := range []technique.Kind{technique.Splatter, technique.Highlight, technique.PenLine, technique.Blot} {
+		l := look("PB29", pigment.Milk, kind, "PW6")
+		require.Len(t, l.Traces, 1, kind)
+		assert.Equal(t, bare, l.Dense, "between the marks of %s it stays", kind)
 		away := pigment.Difference(l.Traces[0].Tone.Lab, bare.Lab)
-		assert.Greater(t, away, 5.0, technique)
-		assert.Equal(t, technique != card.PenLine, l.Traces[0].Tone.Lab.L > bare.Lab.L, technique)
+		assert.Greater(t, away, 5.0, kind)
+		assert.Equal(t, kind != technique.PenLine, l.Traces[0].Tone.Lab.L > bare.Lab.L, kind)
 	}
-	under := panel.LookOf("cotton-cp", []card.Wash{flat("PB29", pigment.Milk), {Technique: card.Splatter, Strength: pigment.Cream, Mix: []card.Part{{CI: "PW6", Parts: 1}}}, flat("PY3", pigment.Milk)})
+	under := panel.LookOf("cotton-cp", []card.Wash{flat("PB29", pigment.Milk), {Technique: technique.Splatter, Strength: pigment.Cream, Mix: []card.Part{{CI: "PW6", Parts: 1}}}, flat("PY3", pigment.Milk)})
 	assert.Greater(t, under.Traces[0].Tone.Lab.B, 15.0, "a glaze lies over the drops as well")
 
-	pencil := look("PY3", pigment.Tea, card.Pencil, "PB29")
+	pencil := look("PY3", pigment.Tea, technique.Pencil, "PB29")
 	assert.Equal(t, panel.LookOf("cotton-cp", []card.Wash{flat("PY3", pigment.Tea)}).Dense, pencil.Traces[0].Tone, "in the hollows one sees what lies below")
-	mica := look("PB29", pigment.Milk, card.Shimmer, "PY42")
+	mica := look("PB29", pigment.Milk, technique.Shimmer, "PY42")
 	assert.Greater(t, mica.Traces[0].Tone.Lab.L, mica.Dense.Lab.L+10)
 }
 

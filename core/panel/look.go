@@ -6,13 +6,14 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 // A Look is an area's colours at its densest and thinnest place; they differ
 // where a wash runs.
 type Look struct {
 	Dense, Thin Tone
-	Grade       card.Grade
+	Grade       technique.Grade
 	Traces      []Trace // what lies on it without covering it, in the order it is laid
 }
 
@@ -28,7 +29,7 @@ func (l *Look) Mark() Tone {
 // A Trace is what one wash leaves here and there: drops, dabs, lines, patches, what
 // is seen in the hollows it skims over, the glints of mica.
 type Trace struct {
-	Technique card.Technique
+	Technique technique.Kind
 	Wash      int // index into the washes
 	Tone      Tone
 }
@@ -92,7 +93,7 @@ func (p Palette) Look(washes []card.Wash) Look {
 	ground := Ground(p.Paper)
 	var l Look
 	for i, w := range washes {
-		if g := w.Technique.Grade(w.IntoWet(i)); g != card.Even && (g != card.Out || l.Grade == card.Even) {
+		if g := w.Technique.Grade(w.IntoWet(i)); g != technique.Even && (g != technique.Out || l.Grade == technique.Even) {
 			l.Grade = g
 		}
 	}
@@ -104,9 +105,9 @@ func (p Palette) Look(washes []card.Wash) Look {
 		switch {
 		case w.Technique.Marked():
 			t.Tone = toneFrom(p.dry(ground, washes, place{mark: i + 1}), true)
-		case w.Technique.Facts().Trace == card.Glints:
+		case w.Technique.Facts().Trace == technique.Glints:
 			t.Tone = glint(p.dry(ground, washes, place{}))
-		case w.Technique.Facts().Trace == card.Skips:
+		case w.Technique.Facts().Trace == technique.Skips:
 			t.Tone = toneFrom(p.dry(ground, slices.Delete(slices.Clone(washes), i, i+1), place{}), true)
 		default:
 			continue
@@ -211,7 +212,7 @@ func (p Palette) layers(washes []card.Wash, at place) []layer {
 			}
 			continue
 		}
-		if t.Tool() == card.CleanWater {
+		if t.Tool() == technique.CleanWater {
 			if len(out) > 0 && (at.thin || i+1 == at.mark) {
 				last := &out[len(out)-1]
 				last.Load *= pigment.Load(min(1, facts.Takes.Least+facts.Takes.Staining*last.staining))
@@ -220,12 +221,12 @@ func (p Palette) layers(washes []card.Wash, at place) []layer {
 		}
 		l := layer{p.Coat(w), facts.Hollows, staining(w.Mix)}
 		switch {
-		case facts.Runs == card.Across && w.IntoWet(i) && len(out) > 0:
+		case facts.Runs == technique.Across && w.IntoWet(i) && len(out) > 0:
 			if at.thin { // at one end there is the wash below, at the other this one
 				out[len(out)-1] = l
 			}
 			continue
-		case at.thin && t.Grade(w.IntoWet(i)) != card.Even:
+		case at.thin && t.Grade(w.IntoWet(i)) != technique.Even:
 			l.Load *= pigment.Load(facts.Thin)
 		}
 		if w.IntoWet(i) && len(out) > 0 {

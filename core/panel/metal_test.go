@@ -10,6 +10,7 @@ import (
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 // Metals on the shelf are paints to dip into, and no ingredients of a wanted colour.
@@ -28,15 +29,15 @@ func TestMetalsOfTheShelf(t *testing.T) {
 	assert.Equal(t, "PW20-gold", metals[0].CI)
 	assert.Len(t, panel.PaintsOf(own), 1)
 
-	flat := func(technique card.Technique, ci ...string) card.Wash {
-		w := card.Wash{Technique: technique, Strength: pigment.Milk}
+	flat := func(kind technique.Kind, ci ...string) card.Wash {
+		w := card.Wash{Technique: kind, Strength: pigment.Milk}
 		for _, p := range ci {
 			w.Mix = append(w.Mix, card.Part{CI: p, Parts: 1})
 		}
 		return w
 	}
-	assert.True(t, panel.Metallic(flat(card.Flat, "PB29", "PW20-pearl")))
-	assert.True(t, panel.Glints(flat(card.Shimmer, "PB29")))
-	assert.False(t, panel.Metallic(flat(card.Shimmer, "PB29")))
-	assert.False(t, panel.Glints(flat(card.Flat, "PB29")))
+	assert.True(t, panel.Metallic(flat(technique.Flat, "PB29", "PW20-pearl")))
+	assert.True(t, panel.Glints(flat(technique.Shimmer, "PB29")))
+	assert.False(t, panel.Metallic(flat(technique.Shimmer, "PB29")))
+	assert.False(t, panel.Glints(flat(technique.Flat, "PB29")))
 }

@@ -6,6 +6,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 // IngredientsOf lists what the maker's paints are made of, each kind once: those of
@@ -59,7 +60,7 @@ func hasMetal(mix Ingredient) bool {
 func Metallic(w card.Wash) bool { return hasMetal(w.Mix) }
 
 // Glints reports whether something in a wash mirrors the light once it is dry.
-func Glints(w card.Wash) bool { return Metallic(w) || w.Technique.Facts().Trace == card.Glints }
+func Glints(w card.Wash) bool { return Metallic(w) || w.Technique.Facts().Trace == technique.Glints }
 
 // measuredOf lists the maker's measured paints, one for each pigment.
 func measuredOf(own []shelf.Own) (out []card.Measured) {
@@ -122,5 +123,5 @@ func ChartPalette(own []shelf.Own) Palette {
 
 // ToneOf is a mix alone on the paper, as a flat wash.
 func (p Palette) ToneOf(mix []card.Part, s pigment.Strength) Tone {
-	return p.Look([]card.Wash{{Technique: card.Flat, Mix: mix, Strength: s}}).Dense
+	return p.Look([]card.Wash{{Technique: technique.Flat, Mix: mix, Strength: s}}).Dense
 }

@@ -17,10 +17,11 @@ import (
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
+	"chromaqua/core/technique"
 )
 
 func flat(ci string, s pigment.Strength) card.Wash {
-	return card.Wash{Technique: card.Flat, Strength: s, Mix: []card.Part{{CI: ci, Parts: 1}}}
+	return card.Wash{Technique: technique.Flat, Strength: s, Mix: []card.Part{{CI: ci, Parts: 1}}}
 }
 
 func TestCellsOfTheComposedPanel(t *testing.T) {
@@ -168,18 +169,18 @@ func TestLooks(t *testing.T) {
 	assert.Equal(t, paper.Dense.Dry, paper.Dense.Wet, "bare paper is not wetted")
 	tea := panel.LookOf("cotton-cp", []card.Wash{flat("PB29", pigment.Tea)})
 	assert.NotEqual(t, tea.Dense.Dry, tea.Dense.Wet)
-	assert.Equal(t, card.Even, tea.Grade)
+	assert.Equal(t, technique.Even, tea.Grade)
 
 	pulled := flat("PB29", pigment.Milk)
-	pulled.Technique = card.PullOut
+	pulled.Technique = technique.PullOut
 	look := panel.LookOf("cotton-cp", []card.Wash{pulled})
-	assert.Equal(t, card.Corner, look.Grade)
+	assert.Equal(t, technique.Corner, look.Grade)
 	assert.Greater(t, look.Thin.Lab.L, look.Dense.Lab.L+15, "pulled out to nearly nothing")
 
 	drop := flat("PV19", pigment.Milk)
-	drop.Technique = card.WetOnWet
+	drop.Technique = technique.WetOnWet
 	into := panel.LookOf("cotton-cp", []card.Wash{flat("PB29", pigment.Tea), drop})
-	assert.Equal(t, card.Out, into.Grade)
+	assert.Equal(t, technique.Out, into.Grade)
 	over := panel.LookOf("cotton-cp", []card.Wash{flat("PB29", pigment.Tea), flat("PV19", pigment.Milk)})
 	assert.NotEqual(t, over.Dense.Dry, into.Dense.Dry, "a drop-in mixes, a second coat lies on top")
 }
@@ -191,28 +192,28 @@ func TestDropsFallOnTheirArea(t *testing.T) {
 	paneltest.Area(t, c, s, "Some", [][2]int{{0, 0}, {2, 1}}, blue, blue)
 	zoned(t, c, card.Zone{Shape: card.Below}, 0, 60, 200, 60)
 	for i := range c.Areas {
-		c.Areas[i].Washes = append(c.Areas[i].Washes[:1], card.Wash{Technique: card.Splatter, Mix: blue.Mix, Strength: pigment.Milk})
+		c.Areas[i].Washes = append(c.Areas[i].Washes[:1], card.Wash{Technique: technique.Splatter, Mix: blue.Mix, Strength: pigment.Milk})
 	}
-	for _, technique := range card.Techniques() {
+	for _, kind := range technique.Kinds() {
 		for i := range c.Areas {
-			c.Areas[i].Washes[1].Technique = technique
+			c.Areas[i].Washes[1].Technique = kind
 		}
 		b := panel.Resolve(c, s)
 		for i, a := range b.Areas {
 			got := b.Scatter(i, 1)
-			assert.Equal(t, technique.Facts().Drop > 0, len(got) > 0, technique)
+			assert.Equal(t, kind.Facts().Drop > 0, len(got) > 0, kind)
 			mm2 := 0.0
 			for _, d := range got {
 				mm2 += math.Pi * d.R * d.R
 				p := lineart.Point{X: d.X, Y: d.Y}
 				if i == 0 {
-					assert.Contains(t, a.Cells, b.At(p), technique)
+					assert.Contains(t, a.Cells, b.At(p), kind)
 				} else {
 					assert.Greater(t, d.Y, 59.0)
 				}
 			}
 			if len(got) > 30 && len(got) < panel.MaxDrops {
-				assert.InEpsilon(t, technique.Share()*a.MM2, mm2, 0.45, "%s on %s", technique, a.Name)
+				assert.InEpsilon(t, kind.Share()*a.MM2, mm2, 0.45, "%s on %s", kind, a.Name)
 			}
 			assert.LessOrEqual(t, len(got), panel.MaxDrops)
 			assert.Equal(t, got, b.Scatter(i, 1))
@@ -228,7 +229,7 @@ func TestDropsFallOnTheirArea(t *testing.T) {
 func TestDropsKeepOffTheTape(t *testing.T) {
 	c, s := paneltest.Card(t, 3, 2)
 	zoned(t, c, card.Zone{Shape: card.All}, 0)
-	c.Areas[0].Washes = []card.Wash{{Technique: card.Splatter, Mix: blue.Mix, Strength: pigment.Milk}}
+	c.Areas[0].Washes = []card.Wash{{Technique: technique.Splatter, Mix: blue.Mix, Strength: pigment.Milk}}
 	under := func() (n int) {
 		for _, d := range panel.Resolve(c, s).Scatter(0, 0) {
 			if size := c.PanelSize(); min(d.X, d.Y, size.W.MM()-d.X, size.H.MM()-d.Y) < 8 {

@@ -17,6 +17,7 @@ import (
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
+	"chromaqua/core/technique"
 	"chromaqua/internal/golden"
 )
 
@@ -81,11 +82,11 @@ func TestGroundsAndWetness(t *testing.T) {
 	assert.NotEqual(t, grounds["cotton-cp"], grounds["kraft"])
 	c, s := paneltest.Card(t, 2, 1)
 	mix := []card.Part{{CI: "PB29", Parts: 1}}
-	for technique, wet := range map[card.Technique]bool{card.Flat: true, card.DryBrush: true, card.Pencil: false, card.Splatter: false, card.PenLine: false} {
+	for kind, wet := range map[technique.Kind]bool{technique.Flat: true, technique.DryBrush: true, technique.Pencil: false, technique.Splatter: false, technique.PenLine: false} {
 		c.Areas = nil
-		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, card.Wash{Technique: technique, Strength: pigment.Tea, Mix: mix})
+		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, card.Wash{Technique: kind, Strength: pigment.Tea, Mix: mix})
 		_, is := panel.Resolve(c, s).Areas[0].Wet()
-		assert.Equal(t, wet, is, technique)
+		assert.Equal(t, wet, is, kind)
 	}
 	c.Areas[0].Washes = nil
 	_, is := panel.Resolve(c, s).Areas[0].Wet()
@@ -109,7 +110,7 @@ func TestLooksAreWhatTheyWere(t *testing.T) {
 		for range 1 + r.IntN(5) {
 			was := len(a.Washes)
 			w := card.Wash{Technique: paneltest.Pick(r, paneltest.Usual()), Strength: pigment.Strengths()[r.IntN(5)], OverDry: r.IntN(3) == 0}
-			if w.Technique.Tool() == card.CleanWater {
+			if w.Technique.Tool() == technique.CleanWater {
 				w.Strength = ""
 			} else {
 				for range 1 + r.IntN(2) {

@@ -11,13 +11,14 @@ import (
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 // pulling is an area whose colour comes out of its line, in an ink.
 func pulling(t testing.TB, own *shelf.Own) (*card.Card, *panel.Sheet) {
 	c, s := paneltest.Card(t, 2, 1)
 	c.Ink, c.Look, c.OwnInk = "dye", shelf.Pulled, own
-	paneltest.Area(t, c, s, "Petal", [][2]int{{0, 0}}, card.Wash{Technique: card.LinePull})
+	paneltest.Area(t, c, s, "Petal", [][2]int{{0, 0}}, card.Wash{Technique: technique.LinePull})
 	require.NoError(t, c.Check())
 	return c, s
 }
@@ -81,9 +82,9 @@ func TestAZoneIsFedByItsLine(t *testing.T) {
 	m := c.Line()
 	x, y := m.X.MM()+m.Width.MM()/2, m.Y.MM()+m.Height().MM()/2
 	a := zoned(t, c, card.Zone{Shape: card.Within}, x-6, y-5, x+6, y-5, x+6, y+5, x-6, y+5) // over the line in the middle
-	a.Washes = []card.Wash{{Technique: card.LinePull}}
+	a.Washes = []card.Wash{{Technique: technique.LinePull}}
 	off := zoned(t, c, card.Zone{Shape: card.Within}, 1, 1, 6, 1, 6, 6, 1, 6)
-	off.Washes = []card.Wash{{Technique: card.LinePull}}
+	off.Washes = []card.Wash{{Technique: technique.LinePull}}
 	b := panel.Resolve(c, s)
 	fed := b.Fed(0)
 	assert.InDelta(t, 10, fed[0], 8, "so much of the line lies in it")
@@ -93,8 +94,8 @@ func TestAZoneIsFedByItsLine(t *testing.T) {
 
 // Pencil that is wetted covers what it skimmed over.
 func TestPencilIsDrawnOut(t *testing.T) {
-	laid := card.Wash{Technique: card.WetPencil, Mix: blue.Mix, Strength: pigment.Milk}
-	dry, wet := panel.LookOf("cotton-cp", []card.Wash{laid}), panel.LookOf("cotton-cp", []card.Wash{laid, {Technique: card.PencilWetted}})
+	laid := card.Wash{Technique: technique.WetPencil, Mix: blue.Mix, Strength: pigment.Milk}
+	dry, wet := panel.LookOf("cotton-cp", []card.Wash{laid}), panel.LookOf("cotton-cp", []card.Wash{laid, {Technique: technique.PencilWetted}})
 	coat := panel.Palette{Paper: "cotton-cp"}.Coat(laid)
 	coat.Load *= 0.55
 	even := pigment.Seen(pigment.Stack(panel.Ground("cotton-cp"), coat), pigment.Dry)
@@ -136,11 +137,11 @@ func TestTheMassOfASolidIsACell(t *testing.T) {
 	require.NoError(t, err)
 	bare := pigment.Seen(pigment.Stack(panel.Ground(b.Card.Paper), pigment.Coat{Paint: ink.Paint(), Load: 2.5}), pigment.Dry)
 	assert.InDelta(t, bare.Lab().L, of("Shed").L, 1e-9, "by hand: a coat of cream")
-	worked := of("Shed", card.Wash{Technique: card.LinePull})
+	worked := of("Shed", card.Wash{Technique: technique.LinePull})
 	assert.Greater(t, worked.L, of("Shed").L+0.2, "black ink stays dark")
-	blue := card.Wash{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
+	blue := card.Wash{Technique: technique.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
 	assert.Less(t, of("Hill", blue).L, of("Sky", blue).L-20, "a transparent wash stays dark on it")
-	white := card.Wash{Technique: card.WhiteVeil, Strength: pigment.Paste, Mix: []card.Part{{CI: "PW6", Parts: 1}}}
+	white := card.Wash{Technique: technique.WhiteVeil, Strength: pigment.Paste, Mix: []card.Part{{CI: "PW6", Parts: 1}}}
 	assert.Greater(t, of("Hill", white).L, of("Hill").L+30)
 
 	c, s := b.Card, b.Sheet

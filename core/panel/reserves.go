@@ -8,6 +8,7 @@ import (
 	"chromaqua/core/lineart"
 	"chromaqua/core/mask"
 	"chromaqua/core/pigment"
+	"chromaqua/core/technique"
 )
 
 // A Reserve is what stays white or pale as it lies on the piece.
@@ -215,7 +216,7 @@ const (
 
 // whiteCoat is one coat of it.
 func whiteCoat() card.Wash {
-	return card.Wash{Technique: card.Flat, Mix: []card.Part{{CI: pigment.OpaqueWhite, Parts: 1}}, Strength: pigment.Cream, OverDry: true}
+	return card.Wash{Technique: technique.Flat, Mix: []card.Part{{CI: pigment.OpaqueWhite, Parts: 1}}, Strength: pigment.Cream, OverDry: true}
 }
 
 // WhiteCoats is how many coats of opaque white make what lies on something nearly white

@@ -16,9 +16,10 @@ import (
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
+	"chromaqua/core/technique"
 )
 
-var yellow = card.Wash{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PY42", Parts: 1}}}
+var yellow = card.Wash{Technique: technique.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PY42", Parts: 1}}}
 
 // moons keeps two dots of 6 mm under a sky that covers all.
 func moons(t testing.TB, way mask.Way) (*card.Card, *panel.Sheet, *card.Reserve) {

@@ -14,9 +14,10 @@ import (
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
+	"chromaqua/core/technique"
 )
 
-var blue = card.Wash{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
+var blue = card.Wash{Technique: technique.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
 
 // zoned draws a zone by places on the panel, x and y in turn, mm, and makes an area of it.
 func zoned(t testing.TB, c *card.Card, z card.Zone, at ...float64) *card.Area {
@@ -226,7 +227,7 @@ func TestPatchesAddUp(t *testing.T) {
 func TestFilms(t *testing.T) {
 	c, s := paneltest.Card(t, 2, 1)
 	left := paneltest.CellAt(t, c, s, 0, 0)
-	paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, card.Wash{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PY150", Parts: 1}}})
+	paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, card.Wash{Technique: technique.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PY150", Parts: 1}}})
 	assert.Empty(t, panel.Resolve(c, s).Films(), "areas of cells are no films")
 	x, y := c.Line().X.MM(), c.Line().Y.MM()
 	zoned(t, c, card.Zone{Shape: card.Within}, x+5, y+5, x+15, y+5, x+15, y+15, x+5, y+15)

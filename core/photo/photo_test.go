@@ -22,6 +22,7 @@ import (
 	"chromaqua/core/photo"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 	"chromaqua/internal/standin"
 )
 
@@ -75,9 +76,9 @@ func painted(t testing.TB, bare *card.Card, s *panel.Sheet, seed uint64) *photo.
 	for k := range areas {
 		var washes []card.Wash
 		for n := range 1 + rng.IntN(3) {
-			w := card.Wash{Technique: card.Flat, Strength: strengths[rng.IntN(2+min(1, n))], Mix: []card.Part{{CI: paints[rng.IntN(len(paints))], Parts: 1}}}
+			w := card.Wash{Technique: technique.Flat, Strength: strengths[rng.IntN(2+min(1, n))], Mix: []card.Part{{CI: paints[rng.IntN(len(paints))], Parts: 1}}}
 			if n > 0 {
-				w.Technique = []card.Technique{card.Glaze, card.PullOut}[rng.IntN(2)]
+				w.Technique = []technique.Kind{technique.Glaze, technique.PullOut}[rng.IntN(2)]
 			}
 			washes = append(washes, w)
 		}

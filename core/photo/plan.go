@@ -5,10 +5,10 @@ import (
 	"math"
 	"slices"
 
-	"chromaqua/core/card"
 	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
+	"chromaqua/core/technique"
 )
 
 // PlanOf is what a photo of a painted piece is held against; line is what is seen of its line
@@ -24,7 +24,7 @@ func PlanOf(b *panel.Board, line *image.Gray) *Plan {
 		for n := range len(a.Washes) + 1 {
 			l := palette.Look(a.Washes[:n])
 			area.Stages = append(area.Stages, Stage{l.Dense.Lab, l.Thin.Lab})
-			area.Even = area.Even && l.Grade == card.Even && len(l.Traces) == 0
+			area.Even = area.Even && l.Grade == technique.Even && len(l.Traces) == 0
 		}
 		p.Areas = append(p.Areas, area)
 	}

@@ -19,6 +19,7 @@ import (
 	"chromaqua/core/plan"
 	"chromaqua/core/plan/plancheck"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 )
 
 // planned is the plan of a board as JSON.
@@ -57,7 +58,7 @@ func TestRandomCardsArePlannedWithoutFault(t *testing.T) {
 // What the document says of a small card.
 func TestTheDocument(t *testing.T) {
 	c, s := paneltest.Card(t, 2, 1)
-	id := paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, card.Wash{Technique: card.Flat, Strength: "tea", Mix: []card.Part{{CI: "PB29", Parts: 1}}})
+	id := paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, card.Wash{Technique: technique.Flat, Strength: "tea", Mix: []card.Part{{CI: "PB29", Parts: 1}}})
 	left := paneltest.CellAt(t, c, s, 0, 0)
 	b := panel.Resolve(c, s)
 	_, p := planned(t, b, 50)
@@ -76,17 +77,17 @@ func TestTheDocument(t *testing.T) {
 // Whatever is laid over whatever, in a room that dries quickly and in a still one, there
 // is a plan without fault.
 func TestEveryTechniqueOverEveryOther(t *testing.T) {
-	all := card.Techniques()
+	all := technique.Kinds()
 	cards := 0
 	for _, first := range all {
 		for _, second := range all {
-			for n, third := range []card.Technique{card.WetOnWet, card.Lift, card.PenLine} {
+			for n, third := range []technique.Kind{technique.WetOnWet, technique.Lift, technique.PenLine} {
 				c, s := paneltest.Card(t, 2, 1)
 				paneltest.Area(t, c, s, "petals", [][2]int{{0, 0}, {1, 0}})
 				a := &c.Areas[0]
-				for k, technique := range []card.Technique{first, second, third} {
+				for k, kind := range []technique.Kind{first, second, third} {
 					paneltest.Begin(t, a)
-					require.NoError(t, a.LayAs(k, technique))
+					require.NoError(t, a.LayAs(k, kind))
 				}
 				if c.Check() != nil {
 					continue // water on nothing wet

@@ -15,6 +15,7 @@ import (
 	"chromaqua/core/plan/plancheck"
 	"chromaqua/core/school"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 )
 
 // worked is the plan of a job in a studio that works so, without fault.
@@ -159,7 +160,7 @@ func TestDarkBeforeLight(t *testing.T) {
 // it does not touch it.
 func TestABackgroundThatComesLate(t *testing.T) {
 	s := &jobs.Studio{Card: card.New("Late", length.Millimetres), Files: map[string][]byte{}}
-	wash := card.Wash{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
+	wash := card.Wash{Technique: technique.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
 	jobs.Zone(s.Card, "Under all", card.Zone{Shape: card.Within}, []float64{10, 10, 60, 10, 60, 40, 10, 40}, wash)
 	jobs.Zone(s.Card, "Between", card.Zone{Shape: card.Within}, []float64{20, 30, 50, 30, 50, 90, 20, 90}, wash)
 	jobs.Zone(s.Card, "Ground", card.Zone{Shape: card.Below}, []float64{0, 70, 110, 70}, wash)

@@ -16,6 +16,7 @@ import (
 	"chromaqua/core/order"
 	"chromaqua/core/pigment"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 )
 
 // planned is the order of the small card as it may be told, with a pass of the heat tool.
@@ -313,7 +314,7 @@ func TestCardsOnABench(t *testing.T) {
 
 // A timer names the driest it likely is, and counts to the next.
 func TestWhatATimerNames(t *testing.T) {
-	w, err := NewTimer(&Timer{Technique: card.Flat, Paper: "cotton-cp", Size: "spot", Room: drying.StillRoom})
+	w, err := NewTimer(&Timer{Technique: technique.Flat, Paper: "cotton-cp", Size: "spot", Room: drying.StillRoom})
 	require.NoError(t, err)
 	none := w.Of(nil, dusk, nil)
 	dull, touched, boned := none.need(0, dull), none.need(0, touch), none.need(0, bone)

@@ -16,6 +16,7 @@ import (
 	"chromaqua/core/learned"
 	"chromaqua/core/order"
 	"chromaqua/core/run"
+	"chromaqua/core/technique"
 )
 
 // told makes events, each so many seconds after the beginning.
@@ -31,7 +32,7 @@ func told(from ...any) (out []run.Event) {
 // timer is a flat wash, hand-sized, on cotton, in a still room: planned to be dull, touch-
 // dry and bone dry after so many seconds.
 func timer(t testing.TB) (w *run.Work, dull, touch, bone int) {
-	w, err := run.NewTimer(&run.Timer{Technique: card.Flat, Paper: "cotton-cp", Size: "hand-sized", Room: drying.StillRoom})
+	w, err := run.NewTimer(&run.Timer{Technique: technique.Flat, Paper: "cotton-cp", Size: "hand-sized", Room: drying.StillRoom})
 	require.NoError(t, err)
 	on, laid := drying.Cotton, drying.FlatWash
 	until := func(s drying.Stage) int { return int(order.Ceil(on.Until(s, laid, 7500, drying.StillRoom))) }
@@ -49,7 +50,7 @@ func stage(t testing.TB, w *run.Work, events []run.Event, s int) (string, run.Go
 func laid() []run.Event { return told(0, run.Event{Kind: run.Began}, 0, run.LaidNow()) }
 
 func ExampleWork_Of() {
-	w, _ := run.NewTimer(&run.Timer{Technique: card.Flat, Paper: "cotton-cp", Size: "hand-sized", Room: drying.StillRoom})
+	w, _ := run.NewTimer(&run.Timer{Technique: technique.Flat, Paper: "cotton-cp", Size: "hand-sized", Room: drying.StillRoom})
 	events := told(0, run.Event{Kind: run.Began}, 0, run.LaidNow())
 	for _, minutes := range []int{1, 8, 16, 30} {
 		stage, next, left, _ := w.Of(events, at(60*minutes), nil).TimerStage()
@@ -231,7 +232,7 @@ func TestRepairsChangeThePlan(t *testing.T) {
 	assert.Equal(t, run.Dulls, answers[0].Phase)
 	assert.Positive(t, answers[0].Until)
 
-	pulp, err := run.NewTimer(&run.Timer{Technique: card.Flat, Paper: "pulp-cp", Size: "petal", Room: drying.StillRoom})
+	pulp, err := run.NewTimer(&run.Timer{Technique: technique.Flat, Paper: "pulp-cp", Size: "petal", Room: drying.StillRoom})
 	require.NoError(t, err)
 	scrubbed := append(laid(), told(0, run.Event{}, 0, run.Event{}, 9000, run.Event{Kind: run.Repaired, Step: key, Fix: "hard-edge/2/scrub"})[2:]...)
 	name, _, _ := stage(t, pulp, scrubbed, 9001)
@@ -270,7 +271,7 @@ func TestEventsAreChecked(t *testing.T) {
 }
 
 func TestTimersAreChecked(t *testing.T) {
-	good := run.Timer{Technique: card.Flat, Paper: "cotton-cp", Size: "petal", Room: drying.StillRoom}
+	good := run.Timer{Technique: technique.Flat, Paper: "cotton-cp", Size: "petal", Room: drying.StillRoom}
 	require.NoError(t, good.Check())
 	for why, change := range map[string]func(*run.Timer){
 		"no size of a wash": func(m *run.Timer) { m.Size = "whale" }, "paper": func(m *run.Timer) { m.Paper = "vellum of the moon" },

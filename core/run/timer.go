@@ -12,11 +12,12 @@ import (
 	"chromaqua/core/panel"
 	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 )
 
 // A Timer is a wash on the clock, without a card.
 type Timer struct {
-	Technique card.Technique  `json:"technique"`
+	Technique technique.Kind  `json:"technique"`
 	Paper     string          `json:"paper"` // of the shelf, by id
 	Size      Size            `json:"size"`
 	Room      drying.Room     `json:"room"`
@@ -42,9 +43,9 @@ func (s Size) mm2() (float64, bool) {
 }
 
 // TimerTechniques are the ways of laying a wash that can be put on the clock.
-func TimerTechniques() (out []card.Technique) {
-	for _, t := range card.Techniques() {
-		if t.Covers() && t.Laid() > 0 && t.Facts().Lies == card.AsWash {
+func TimerTechniques() (out []technique.Kind) {
+	for _, t := range technique.Kinds() {
+		if t.Covers() && t.Laid() > 0 && t.Facts().Lies == technique.AsWash {
 			out = append(out, t)
 		}
 	}

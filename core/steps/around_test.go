@@ -20,6 +20,7 @@ import (
 	"chromaqua/core/panel/paneltest/jobs"
 	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 )
 
 // The line is stamped where it can be stamped again, before the panel is taped down.
@@ -56,10 +57,10 @@ func TestAWallIsNoWallWhereItWasMended(t *testing.T) {
 // A panel that was wetted is flattened before it is mounted, for longer when it was
 // soaked; a folder flattens what is pressed in it.
 func TestFlattening(t *testing.T) {
-	lies := func(technique card.Technique, change func(*card.Card)) time.Duration {
+	lies := func(kind technique.Kind, change func(*card.Card)) time.Duration {
 		p := compiled(t, func(c *card.Card, s *panel.Sheet) {
 			c.Drying = card.Air
-			paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(technique, "PB29"))
+			paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(kind, "PB29"))
 			change(c)
 		})
 		for _, s := range p.Steps {
@@ -75,11 +76,11 @@ func TestFlattening(t *testing.T) {
 		return 0
 	}
 	as := func(*card.Card) {}
-	assert.Equal(t, 2*time.Hour, lies(card.Flat, as))
-	assert.Equal(t, 8*time.Hour, lies(card.WetOnWet, as))
-	assert.Zero(t, lies(card.DryBrush, as))
-	assert.Equal(t, 2*time.Hour, lies(card.DryBrush, func(c *card.Card) { c.Drying = card.Heat }))
-	assert.Zero(t, lies(card.Flat, func(c *card.Card) { c.Line().Kind = shelf.ReliefImage }))
+	assert.Equal(t, 2*time.Hour, lies(technique.Flat, as))
+	assert.Equal(t, 8*time.Hour, lies(technique.WetOnWet, as))
+	assert.Zero(t, lies(technique.DryBrush, as))
+	assert.Equal(t, 2*time.Hour, lies(technique.DryBrush, func(c *card.Card) { c.Drying = card.Heat }))
+	assert.Zero(t, lies(technique.Flat, func(c *card.Card) { c.Line().Kind = shelf.ReliefImage }))
 }
 
 // An ink that heat does not help is waited for by the clock on the wall.
@@ -242,10 +243,10 @@ func TestToldOnce(t *testing.T) {
 // Relief is pressed when the maker's school says, and again when water has
 // flattened it.
 func TestReliefIsPressed(t *testing.T) {
-	pressings := func(r card.Relief, technique card.Technique) (out []string) {
+	pressings := func(r card.Relief, kind technique.Kind) (out []string) {
 		p := compiled(t, func(c *card.Card, s *panel.Sheet) {
 			c.Line().Kind, c.Relief = shelf.ReliefImage, r
-			paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(technique, "PB29"))
+			paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(kind, "PB29"))
 		})
 		require.NoError(t, p.Instance.Check())
 		for _, s := range p.Steps {
@@ -256,16 +257,16 @@ func TestReliefIsPressed(t *testing.T) {
 		}
 		return out
 	}
-	assert.Equal(t, []string{"Press the panel in its folder"}, pressings("", card.Flat))
-	assert.Equal(t, []string{"Press the panel in its folder", "Press the panel in its folder again"}, pressings(card.Unpainted, card.Flat))
-	assert.Equal(t, []string{"Press the panel in its folder"}, pressings(card.Unpainted, card.DryBrush))
-	assert.Equal(t, []string{"Press the panel in its folder", "Touch up the ridges"}, pressings(card.Twice, card.Flat))
+	assert.Equal(t, []string{"Press the panel in its folder"}, pressings("", technique.Flat))
+	assert.Equal(t, []string{"Press the panel in its folder", "Press the panel in its folder again"}, pressings(card.Unpainted, technique.Flat))
+	assert.Equal(t, []string{"Press the panel in its folder"}, pressings(card.Unpainted, technique.DryBrush))
+	assert.Equal(t, []string{"Press the panel in its folder", "Touch up the ridges"}, pressings(card.Twice, technique.Flat))
 }
 
 func TestStencils(t *testing.T) {
 	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
 		c.Line().Kind = shelf.Stencil
-		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.DryBrush, "PB29"))
+		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(technique.DryBrush, "PB29"))
 	})
 	for _, s := range p.Steps {
 		if s.Kind == steps.Paint {

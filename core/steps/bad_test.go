@@ -17,10 +17,11 @@ import (
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 )
 
 // many is a board made by code with so many sites and one area of all its inner cells.
-func many(t testing.TB, sites int, techniques ...card.Technique) *panel.Board {
+func many(t testing.TB, sites int, techniques ...technique.Kind) *panel.Board {
 	c := card.New("many", length.Millimetres)
 	_, err := c.Lay(card.Scan{
 		Image: "0123456789abcdef0123456789abcdef0123456789abcdef0123456789abcdef", Title: "Made", WidthPX: 200, HeightPX: 260, Width: c.PanelSize().W,
@@ -38,10 +39,10 @@ func many(t testing.TB, sites int, techniques ...card.Technique) *panel.Board {
 	require.NoError(t, panel.Resolve(c, s).Assign(id, cells))
 	a, err := c.AreaByID(id)
 	require.NoError(t, err)
-	for _, technique := range techniques {
-		w := card.Wash{Technique: technique}
-		if technique.Tool() != card.CleanWater {
-			w = wash(technique, "PB29")
+	for _, kind := range techniques {
+		w := card.Wash{Technique: kind}
+		if kind.Tool() != technique.CleanWater {
+			w = wash(kind, "PB29")
 		}
 		a.Washes = append(a.Washes, w)
 	}
@@ -65,19 +66,19 @@ func compiledInTime(t testing.TB, b *panel.Board) *steps.Plan {
 // An area of two thousand cells is a handful of rounds; with five drop-ins each cell
 // would be a step or more, which is said, and the rest is planned.
 func TestAnAreaOfTwoThousandCells(t *testing.T) {
-	b := many(t, 2200, card.Flat)
+	b := many(t, 2200, technique.Flat)
 	require.Greater(t, len(b.Areas[0].Cells), 1500)
 	p := compiledInTime(t, b)
 	assert.Empty(t, p.Notes)
 	assert.Less(t, len(p.Steps), 20)
 
-	b.Card.Areas[0].Washes = append(b.Card.Areas[0].Washes, wash(card.WetOnWet, "PV19"), wash(card.WetOnWet, "PY3"), card.Wash{Technique: card.Lift}, wash(card.Glaze, "PB29"))
+	b.Card.Areas[0].Washes = append(b.Card.Areas[0].Washes, wash(technique.WetOnWet, "PV19"), wash(technique.WetOnWet, "PY3"), card.Wash{Technique: technique.Lift}, wash(technique.Glaze, "PB29"))
 	_, err := steps.Compile(panel.Resolve(b.Card, b.Sheet), steps.UsualBench())
 	assert.ErrorContains(t, err, "Scales would take 7973 steps: ") // four a cell, and a glaze in five rounds
 	assert.ErrorContains(t, err, "run together")
 	ground := b.Card.AddArea("Ground")
 	require.NoError(t, panel.Resolve(b.Card, b.Sheet).Assign(ground, []int{1}))
-	b.Card.Areas[1].Washes = []card.Wash{wash(card.Flat, "PB29")}
+	b.Card.Areas[1].Washes = []card.Wash{wash(technique.Flat, "PB29")}
 	p = compiledInTime(t, panel.Resolve(b.Card, b.Sheet))
 	require.Len(t, p.Notes, 1)
 	assert.Contains(t, p.Notes[0].Why, "planned without it")
@@ -87,7 +88,7 @@ func TestAnAreaOfTwoThousandCells(t *testing.T) {
 
 // A speck of a cell is painted like any other.
 func TestATinyCell(t *testing.T) {
-	b := many(t, 40, card.Flat, card.WetOnWet)
+	b := many(t, 40, technique.Flat, technique.WetOnWet)
 	b.Cells[len(b.Cells)-1].AreaMM2, b.Cells[len(b.Cells)-1].InscribedMM = 0.2, 0.1
 	p := compiledInTime(t, b)
 	for _, s := range p.Steps {
@@ -100,14 +101,14 @@ func TestATinyCell(t *testing.T) {
 
 // All areas joined to all: what cannot all be wet at once is kept apart and named.
 func TestAllJoinedToAll(t *testing.T) {
-	b := many(t, 24, card.Flat)
+	b := many(t, 24, technique.Flat)
 	c := b.Card
 	cells := b.Areas[0].Cells
 	c.Areas = nil
 	for i := 0; i+1 < len(cells); i += 2 {
 		id := c.AddArea("")
 		require.NoError(t, panel.Resolve(c, b.Sheet).Assign(id, cells[i:i+2]))
-		c.Areas[len(c.Areas)-1].Washes = []card.Wash{wash(card.Flat, "PB29"), wash(card.WetOnWet, "PV19")}
+		c.Areas[len(c.Areas)-1].Washes = []card.Wash{wash(technique.Flat, "PB29"), wash(technique.WetOnWet, "PV19")}
 	}
 	for i := range c.Areas {
 		for j := range i {
@@ -125,7 +126,7 @@ func TestAllJoinedToAll(t *testing.T) {
 
 // In a cold, damp room everything takes long, and nothing hangs.
 func TestAColdDampRoom(t *testing.T) {
-	b := many(t, 30, card.WetOnWet, card.WetOnWet, card.Lift)
+	b := many(t, 30, technique.WetOnWet, technique.WetOnWet, technique.Lift)
 	b.Card.Room = drying.Room{Celsius: 5, Humidity: 0.95, Air: 0}
 	b.Card.Drying = card.Air
 	require.NoError(t, b.Card.Check())
@@ -135,7 +136,7 @@ func TestAColdDampRoom(t *testing.T) {
 
 // Two hundred copies of a card of many steps are planned in lots, which is said.
 func TestTwoHundredCopies(t *testing.T) {
-	b := many(t, 90, card.Flat, card.WetOnWet, card.Glaze)
+	b := many(t, 90, technique.Flat, technique.WetOnWet, technique.Glaze)
 	b.Card.Copies = 200
 	p := compiledInTime(t, b)
 	require.Greater(t, len(p.Steps)*200, order.MaxPlaced)
@@ -147,7 +148,7 @@ func TestTwoHundredCopies(t *testing.T) {
 
 // BenchmarkCompile150 compiles a card of a hundred and fifty cells and more.
 func BenchmarkCompile150(b *testing.B) {
-	board := many(b, 150, card.Flat, card.WetOnWet, card.Glaze)
+	board := many(b, 150, technique.Flat, technique.WetOnWet, technique.Glaze)
 	made := 0
 	for b.Loop() {
 		p, err := steps.Compile(board, steps.UsualBench())

@@ -6,8 +6,8 @@ import (
 	"slices"
 	"strings"
 
-	"chromaqua/core/card"
 	"chromaqua/core/order"
+	"chromaqua/core/technique"
 	"chromaqua/core/wording"
 )
 
@@ -30,7 +30,7 @@ func (p *Plan) Brief(s *Step) (what, with string) {
 	if w.Strength != "" {
 		how = append(how, string(w.Strength))
 	}
-	if w.Technique != card.Flat {
+	if w.Technique != technique.Flat {
 		how = append(how, string(w.Technique))
 	}
 	return what + ": " + strings.Join(how, ", "), s.briefTools()

@@ -12,6 +12,7 @@ import (
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 )
 
 // On the sheet a step is what is painted, how, and the brush; nothing is lost that the
@@ -19,8 +20,8 @@ import (
 func TestStepsInBrief(t *testing.T) {
 	c, s := paneltest.Card(t, 3, 2)
 	c.Ink = "permanent"
-	paneltest.Area(t, c, s, "Sky", [][2]int{{0, 0}, {1, 0}, {0, 1}}, card.Wash{Technique: card.WetOnWet, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}})
-	paneltest.Area(t, c, s, "Sand", [][2]int{{2, 1}}, card.Wash{Technique: card.Flat, Strength: pigment.Milk, Mix: []card.Part{{CI: "PY42", Parts: 1}}}, card.Wash{Technique: card.Lift})
+	paneltest.Area(t, c, s, "Sky", [][2]int{{0, 0}, {1, 0}, {0, 1}}, card.Wash{Technique: technique.WetOnWet, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}})
+	paneltest.Area(t, c, s, "Sand", [][2]int{{2, 1}}, card.Wash{Technique: technique.Flat, Strength: pigment.Milk, Mix: []card.Part{{CI: "PY42", Parts: 1}}}, card.Wash{Technique: technique.Lift})
 	b := panel.Resolve(c, s)
 	plan, err := steps.Compile(b, steps.UsualBench())
 	require.NoError(t, err)
@@ -43,7 +44,7 @@ func TestStepsInBrief(t *testing.T) {
 // Metal sinks in its mix, and takes the colour of a dark wash below it.
 func TestMetalIsStirred(t *testing.T) {
 	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
-		paneltest.Area(t, c, s, "Lamp", [][2]int{{0, 0}}, wash(card.Flat, "PW20-gold"), wash(card.Glaze, "PW20-copper"), wash(card.Glaze, "PB29"))
+		paneltest.Area(t, c, s, "Lamp", [][2]int{{0, 0}}, wash(technique.Flat, "PW20-gold"), wash(technique.Glaze, "PW20-copper"), wash(technique.Glaze, "PB29"))
 	})
 	var said []string
 	for i := range p.Steps {

@@ -12,6 +12,7 @@ import (
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 // A wide ground gets its flat; where its edge is curved tightly, one round is enough to
@@ -38,7 +39,7 @@ func TestBrushesOfAGround(t *testing.T) {
 // A cell that takes longer than it stays open is a go of its own, and no go is empty.
 func TestNoGoIsEmpty(t *testing.T) {
 	c, s := paneltest.Card(t, 3, 2)
-	w := card.Wash{Technique: card.WetOnWet, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
+	w := card.Wash{Technique: technique.WetOnWet, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}}
 	paneltest.Area(t, c, s, "All", [][2]int{{0, 0}, {1, 0}, {2, 0}, {0, 1}, {1, 1}, {2, 1}}, w, w)
 	bench := UsualBench()
 	bench.Pace = 20 // slower than any wash stays wet

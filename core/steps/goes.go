@@ -12,6 +12,7 @@ import (
 	"chromaqua/core/lineart"
 	"chromaqua/core/order"
 	"chromaqua/core/panel"
+	"chromaqua/core/technique"
 	"chromaqua/core/wording"
 )
 
@@ -347,7 +348,7 @@ func (p *Plan) Lettered(s *order.Schedule) *Plan {
 // film is the water of a wash, of itself or with the film it goes into.
 type film struct{ laid, left drying.GramsPerSquareMetre }
 
-func filmOf(t card.Technique) film { return film{t.Laid(), t.Left()} }
+func filmOf(t technique.Kind) film { return film{t.Laid(), t.Left()} }
 
 // into is what stands when a wash goes into the film below: a brush tops that up to
 // what it would leave on dry paper, it does not add its water to it.

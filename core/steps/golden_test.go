@@ -17,6 +17,7 @@ import (
 	"chromaqua/core/panel/paneltest/jobs"
 	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 	"chromaqua/internal/golden"
 )
 
@@ -71,7 +72,7 @@ func TestPlansAreWhatTheyWere(t *testing.T) {
 		"relief": func(c *card.Card, s *panel.Sheet) {
 			twoAreas(t)(c, s)
 			c.Line().Kind, c.Relief = shelf.ReliefImage, card.Twice
-			c.Areas[0].Washes = append(c.Areas[0].Washes, wash(card.Pencil, "PBr7"), wash(card.Splatter, "PW6"))
+			c.Areas[0].Washes = append(c.Areas[0].Washes, wash(technique.Pencil, "PBr7"), wash(technique.Splatter, "PW6"))
 		},
 		"stamped-thrice": func(c *card.Card, s *panel.Sheet) {
 			twoAreas(t)(c, s)
@@ -87,7 +88,7 @@ func TestPlansAreWhatTheyWere(t *testing.T) {
 		"embossed": func(c *card.Card, s *panel.Sheet) {
 			twoAreas(t)(c, s)
 			c.Ink, c.Drying = "embossed", card.Mixed
-			c.Areas[1].Washes = []card.Wash{wash(card.WetOnWet, "PB29"), {Technique: card.Lift}, wash(card.Highlight, "PW6")}
+			c.Areas[1].Washes = []card.Wash{wash(technique.WetOnWet, "PB29"), {Technique: technique.Lift}, wash(technique.Highlight, "PW6")}
 		},
 	} {
 		golden.Same(t, name, written(t, compiled(t, change)))

@@ -17,11 +17,12 @@ import (
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 )
 
 // What is dropped into a wash is done go by go, while the first of its cells is open.
 func TestDropInsGoByGo(t *testing.T) {
-	b := boardOf(t, 12, "PB29", card.Flat, card.WetOnWet)
+	b := boardOf(t, 12, "PB29", technique.Flat, technique.WetOnWet)
 	b.Card.Ink = "embossed" // all cells could be one go
 	p, err := steps.Compile(b, steps.UsualBench())
 	require.NoError(t, err)
@@ -56,9 +57,9 @@ func TestDropInsGoByGo(t *testing.T) {
 func TestOverDry(t *testing.T) {
 	for _, over := range []bool{false, true} {
 		p := compiled(t, func(c *card.Card, s *panel.Sheet) {
-			second := wash(card.WetOnWet, "PV19")
+			second := wash(technique.WetOnWet, "PV19")
 			second.OverDry = over
-			paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.Flat, "PB29"), second)
+			paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(technique.Flat, "PB29"), second)
 		})
 		first, second := named(t, p, "Left: ultramarine"), named(t, p, "Left: rose")
 		a, ok := arc(p, first, second)
@@ -80,7 +81,7 @@ func TestOverDry(t *testing.T) {
 // waits for what lies below, whatever was lifted.
 func TestWindowsOfWater(t *testing.T) {
 	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
-		paneltest.Area(t, c, s, "Sky", [][2]int{{0, 0}}, wash(card.WetOnWet, "PB29"), card.Wash{Technique: card.Lift}, wash(card.Splatter, "PW6"), wash(card.PenLine, "PBk7"))
+		paneltest.Area(t, c, s, "Sky", [][2]int{{0, 0}}, wash(technique.WetOnWet, "PB29"), card.Wash{Technique: technique.Lift}, wash(technique.Splatter, "PW6"), wash(technique.PenLine, "PBk7"))
 	})
 	base, lift := named(t, p, "Sky: ultramarine"), named(t, p, "Sky: lift")
 	drop, pen := named(t, p, "Sky: opaque white"), named(t, p, "Sky: lamp black")
@@ -102,19 +103,19 @@ func TestWindowsOfWater(t *testing.T) {
 	assert.Equal(t, order.Bone, a.Type, "a pen feathers on what is only touch-dry")
 	assert.Equal(t, "waterproof pen", pen.Brush())
 	assert.Zero(t, lift.Mix)
-	assert.Equal(t, "paper towel", toolOf(t, card.Blot))
-	assert.Equal(t, shelf.Brushes()[0].Name, toolOf(t, card.Highlight), "details take the smallest brush")
+	assert.Equal(t, "paper towel", toolOf(t, technique.Blot))
+	assert.Equal(t, shelf.Brushes()[0].Name, toolOf(t, technique.Highlight), "details take the smallest brush")
 	require.Len(t, p.Mixes, 2, "no mix for water or pen")
 	assert.Less(t, p.Mixes[1].MM2, p.Mixes[0].MM2/5)
 }
 
-func toolOf(t *testing.T, technique card.Technique) string {
+func toolOf(t *testing.T, kind technique.Kind) string {
 	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
-		top := card.Wash{Technique: technique}
-		if technique.Tool() != card.CleanWater {
-			top = wash(technique, "PW6")
+		top := card.Wash{Technique: kind}
+		if kind.Tool() != technique.CleanWater {
+			top = wash(kind, "PW6")
 		}
-		paneltest.Area(t, c, s, "Sky", [][2]int{{0, 0}}, wash(card.Flat, "PB29"), top)
+		paneltest.Area(t, c, s, "Sky", [][2]int{{0, 0}}, wash(technique.Flat, "PB29"), top)
 	})
 	return p.Steps[4].Brush()
 }
@@ -124,7 +125,7 @@ func toolOf(t *testing.T, technique card.Technique) string {
 func TestDropInsThatCannotBeReached(t *testing.T) {
 	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
 		c.Room = drying.Room{Celsius: 35, Humidity: 0.1, Air: 2}
-		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.DryBrush, "PB29"), wash(card.WetOnWet, "PV19"), card.Wash{Technique: card.Lift})
+		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(technique.DryBrush, "PB29"), wash(technique.WetOnWet, "PV19"), card.Wash{Technique: technique.Lift})
 	})
 	require.NotEmpty(t, p.Notes)
 	n := p.Notes[0]
@@ -141,8 +142,8 @@ func TestDropInsThatCannotBeReached(t *testing.T) {
 func TestJoins(t *testing.T) {
 	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
 		c.Drying = card.Air
-		a := paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.WetOnWet, "PB29"), wash(card.WetOnWet, "PV19"))
-		b := paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(card.Flat, "PY3"))
+		a := paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(technique.WetOnWet, "PB29"), wash(technique.WetOnWet, "PV19"))
+		b := paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(technique.Flat, "PY3"))
 		c.SetJoin(a, b, true)
 	})
 	assert.Empty(t, p.Notes)
@@ -156,22 +157,22 @@ func TestJoins(t *testing.T) {
 // Joins work on wood pulp and of pulled colours; between rounds of an area they say
 // that they do not.
 func TestJoinsOnPulpPulledAndInRounds(t *testing.T) {
-	for _, technique := range []card.Technique{card.Flat, card.PullOut} {
+	for _, kind := range []technique.Kind{technique.Flat, technique.PullOut} {
 		p := compiled(t, func(c *card.Card, s *panel.Sheet) {
 			c.Paper = "pulp-cp"
-			c.SetJoin(paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(technique, "PB29")), paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(technique, "PY3")), true)
+			c.SetJoin(paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(kind, "PB29")), paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(kind, "PY3")), true)
 		})
-		assert.Empty(t, p.Notes, technique)
-		assert.Len(t, p.Instance.Joins, 1, technique)
+		assert.Empty(t, p.Notes, kind)
+		assert.Len(t, p.Instance.Joins, 1, kind)
 	}
 	p := compiled4(t, func(c *card.Card, s *panel.Sheet) {
-		a := paneltest.Area(t, c, s, "Petals", [][2]int{{0, 0}, {1, 0}, {0, 1}}, wash(card.Flat, "PB29"))
-		b := paneltest.Area(t, c, s, "Heart", [][2]int{{1, 1}}, wash(card.Flat, "PY3"))
+		a := paneltest.Area(t, c, s, "Petals", [][2]int{{0, 0}, {1, 0}, {0, 1}}, wash(technique.Flat, "PB29"))
+		b := paneltest.Area(t, c, s, "Heart", [][2]int{{1, 1}}, wash(technique.Flat, "PY3"))
 		c.SetJoin(a, b, true)
 	})
 	assert.Empty(t, p.Notes, "its heart touches only petals of one round")
 	p = compiled(t, func(c *card.Card, s *panel.Sheet) {
-		c.SetJoin(paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.DryBrush, "PB29")), paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(card.DryBrush, "PY3")), true)
+		c.SetJoin(paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(technique.DryBrush, "PB29")), paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(technique.DryBrush, "PY3")), true)
 		c.Room = drying.Room{Celsius: 40, Humidity: 0.05, Air: 3}
 	})
 	require.Len(t, p.Notes, 1)
@@ -186,8 +187,8 @@ func TestTouchingInSeveralPlaces(t *testing.T) {
 	columns := func(change func(*card.Card)) *steps.Plan {
 		return compiled4(t, func(c *card.Card, s *panel.Sheet) {
 			c.Drying = card.Air
-			paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}, {0, 1}}, wash(card.Flat, "PB29"))
-			paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}, {1, 1}}, wash(card.Flat, "PY3"))
+			paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}, {0, 1}}, wash(technique.Flat, "PB29"))
+			paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}, {1, 1}}, wash(technique.Flat, "PY3"))
 			c.Areas[0].Run, c.Areas[1].Run = true, true
 			change(c)
 		})
@@ -211,9 +212,9 @@ func TestTouchingInSeveralPlaces(t *testing.T) {
 func TestWhatIsSaidOfAJoin(t *testing.T) {
 	p := compiled4(t, func(c *card.Card, s *panel.Sheet) {
 		c.Room = drying.Room{Celsius: 40, Humidity: 0.05, Air: 3}
-		a := paneltest.Area(t, c, s, "A", [][2]int{{0, 0}}, wash(card.DryBrush, "PB29"))
-		b := paneltest.Area(t, c, s, "B", [][2]int{{1, 0}}, wash(card.DryBrush, "PY3"))
-		paneltest.Area(t, c, s, "C", [][2]int{{0, 1}}, wash(card.Flat, "PY3"))
+		a := paneltest.Area(t, c, s, "A", [][2]int{{0, 0}}, wash(technique.DryBrush, "PB29"))
+		b := paneltest.Area(t, c, s, "B", [][2]int{{1, 0}}, wash(technique.DryBrush, "PY3"))
+		paneltest.Area(t, c, s, "C", [][2]int{{0, 1}}, wash(technique.Flat, "PY3"))
 		c.SetJoin(a, b, true)
 	})
 	require.Len(t, p.Notes, 1)

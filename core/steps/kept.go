@@ -9,6 +9,7 @@ import (
 	"chromaqua/core/drying"
 	"chromaqua/core/mask"
 	"chromaqua/core/panel"
+	"chromaqua/core/technique"
 )
 
 // maskName is what a mask is called.
@@ -51,9 +52,9 @@ func (c *task) whiten() {
 				s.Title, s.Detail = "Put opaque white on "+r.Name+" again", "Where it has sunk."
 			}
 			largest := r.Widest * r.Widest * 3.14
-			s.Water, s.Together = card.Highlight.Left(), Spots
-			s.Dry = c.paper.Surface.Until(drying.TouchDry, card.Highlight.Left(), largest, c.board.Card.Room)
-			s.Bone = c.paper.Surface.Until(drying.BoneDry, card.Highlight.Left(), largest, c.board.Card.Room)
+			s.Water, s.Together = technique.Highlight.Left(), Spots
+			s.Dry = c.paper.Surface.Until(drying.TouchDry, technique.Highlight.Left(), largest, c.board.Card.Room)
+			s.Bone = c.paper.Surface.Until(drying.BoneDry, technique.Highlight.Left(), largest, c.board.Card.Room)
 			last := len(c.late) - 1
 			c.afterPaint(s, anOpaque)
 			c.uncovered(c.late[len(c.late)-1], math.MaxInt)

@@ -5,6 +5,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/panel"
+	"chromaqua/core/technique"
 )
 
 // A tone is one coat of a mix on the card's paper, dry.
@@ -21,7 +22,7 @@ func (c *task) tone(w card.Wash) tone {
 	key := toneKey{mixKey(w), c.board.Card.Paper}
 	t, ok := c.tones[key]
 	if !ok {
-		look := panel.PaletteOf(c.board.Card).Look([]card.Wash{{Technique: card.Flat, Mix: w.Mix, Strength: w.Strength}})
+		look := panel.PaletteOf(c.board.Card).Look([]card.Wash{{Technique: technique.Flat, Mix: w.Mix, Strength: w.Strength}})
 		t = tone{look.Dense.Dry, max(1, int(look.Dense.Lab.L))}
 		c.tones[key] = t
 	}
@@ -71,6 +72,6 @@ func (c *compiler) amounts() []Mix {
 }
 
 // millilitres is the water a technique takes on so much of an area.
-func millilitres(mm2 float64, t card.Technique) float64 {
+func millilitres(mm2 float64, t technique.Kind) float64 {
 	return mm2 * t.Share() * float64(t.Laid()) / 1e6
 }

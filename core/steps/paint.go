@@ -13,6 +13,7 @@ import (
 	"chromaqua/core/pigment"
 	"chromaqua/core/school"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 	"chromaqua/core/wording"
 )
 
@@ -69,10 +70,10 @@ func (c *task) wetting(i, n, of int, over sweep) int {
 	if c.split(s.Cells) {
 		s.Together = Zoned
 	}
-	s.Dur, s.Tools = c.takesOf(card.Wash{Technique: card.Flat}, i, 0, s.Cells)
+	s.Dur, s.Tools = c.takesOf(card.Wash{Technique: technique.Flat}, i, 0, s.Cells)
 	c.dries(&s, over, f)
 	id := c.add(s, order.Op{})
-	c.heatableAs(id, card.Flat, over, f)
+	c.heatableAs(id, technique.Flat, over, f)
 	for _, line := range c.lines {
 		c.after(line, id, waitFor(aWash, theLine))
 	}
@@ -132,13 +133,13 @@ func (c *task) wash(i, k, n, of int, over sweep) int {
 	}
 	s := Step{Kind: Kind(st.Technique.Facts().Act), On: &On{i, k}, Deed: card.WashRef(c.board.Areas[i].ID, k), Go: letter(n, of), Cells: over.cells(), Together: c.together(&st)}
 	s.Dur, s.Tools = c.takesOf(st.Wash, i, k, s.Cells)
-	if st.Technique.Tool() == card.PaintedBrush {
+	if st.Technique.Tool() == technique.PaintedBrush {
 		s.Mix = c.mix(st.Wash)
 	}
 	f := c.film(&st)
 	c.dries(&s, over, f)
 	switch {
-	case st.Technique.Facts().Lies == card.AsPen, st.Technique.Facts().Lies == card.AsRubbed:
+	case st.Technique.Facts().Lies == technique.AsPen, st.Technique.Facts().Lies == technique.AsRubbed:
 		s.Dry, s.Bone = c.penDries(), c.penDries()
 	case st.wet && s.Water > 0:
 		s.IntoWet = []int{st.base.ID}
@@ -177,7 +178,7 @@ func (c *task) film(st *stroke) film {
 		below := st.base.Water
 		return f.into(film{below, below})
 	case !st.wet && st.Technique.NeedsWet() && (st.Technique.IntoWet() || f.left == 0):
-		return filmOf(card.Soften)
+		return filmOf(technique.Soften)
 	}
 	return f
 }
@@ -293,7 +294,7 @@ func (c *task) titled(s *Step, st *stroke) string {
 		if st.wet {
 			name += ", into the wet"
 		}
-		if f := st.Technique.Facts(); f.Trace != card.NoTrace || f.Lies == card.AsOpaque { // done otherwise than a wash is
+		if f := st.Technique.Facts(); f.Trace != technique.NoTrace || f.Lies == technique.AsOpaque { // done otherwise than a wash is
 			name += ", " + string(st.Technique)
 		}
 	} else {
@@ -327,7 +328,7 @@ func (c *task) detail(s *Step, st *stroke) string {
 // metalWords say what metal asks for.
 func metalWords(st *stroke) string {
 	switch {
-	case !panel.Metallic(st.Wash) || st.Technique == card.Shimmer:
+	case !panel.Metallic(st.Wash) || st.Technique == technique.Shimmer:
 		return ""
 	case st.wash > 0 && !st.wet:
 		return "Stir it each time you dip, for the mica sinks; over a dark wash heat it at once, or it takes that colour."
@@ -371,7 +372,7 @@ func (c *task) cautions(w card.Wash) string {
 
 // heatableAs gives an operation its times under the heat tool, where the maker's school
 // lets it be heated: mixed, a wet patch that is not too large.
-func (c *task) heatableAs(id int, t card.Technique, over sweep, f film) {
+func (c *task) heatableAs(id int, t technique.Kind, over sweep, f film) {
 	doc := c.doc
 	largest, all := 0.0, 0.0
 	for _, p := range over {

@@ -13,6 +13,7 @@ import (
 	"chromaqua/core/panel"
 	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 )
 
 // arcBetween is what one step waits for of another.
@@ -23,11 +24,11 @@ func arcBetween(t testing.TB, p *steps.Plan, from, to int) order.Arc {
 }
 
 // water lays a technique of clean water over a wash.
-func water(t testing.TB, technique card.Technique) *steps.Plan {
+func water(t testing.TB, kind technique.Kind) *steps.Plan {
 	return compiled(t, func(c *card.Card, s *panel.Sheet) {
 		c.Drying = card.Air
 		twoAreas(t)(c, s)
-		c.Areas[0].Washes = []card.Wash{wash(card.Flat, "PB29"), {Technique: technique}}
+		c.Areas[0].Washes = []card.Wash{wash(technique.Flat, "PB29"), {Technique: kind}}
 	})
 }
 
@@ -35,9 +36,9 @@ func water(t testing.TB, technique card.Technique) *steps.Plan {
 // of the damp stage is over; drops of clean water go into the gloss; drops that are lifted
 // and an edge that is lost wait until all is dry.
 func TestWaterHasItsMoments(t *testing.T) {
-	for _, technique := range []card.Technique{card.Spritz, card.Salt} {
-		p := water(t, technique)
-		base, then := named(t, p, "Left: ultramarine"), named(t, p, "Left: "+string(technique))
+	for _, kind := range []technique.Kind{technique.Spritz, technique.Salt} {
+		p := water(t, kind)
+		base, then := named(t, p, "Left: ultramarine"), named(t, p, "Left: "+string(kind))
 		a := arcBetween(t, p, base.ID, then.ID)
 		assert.Equal(t, order.Wet, a.Type)
 		assert.Equal(t, order.Ceil(base.Gloss), a.Clock)
@@ -45,15 +46,15 @@ func TestWaterHasItsMoments(t *testing.T) {
 		assert.Greater(t, a.Max, order.Floor(base.Open))
 		assert.Zero(t, then.Water)
 	}
-	p := water(t, card.CleanDrops)
+	p := water(t, technique.CleanDrops)
 	base, then := named(t, p, "Left: ultramarine"), named(t, p, "Left: clean-drops")
 	a := arcBetween(t, p, base.ID, then.ID)
 	assert.Zero(t, a.Clock)
 	assert.Equal(t, order.Floor(base.Open), a.Max)
-	for _, technique := range []card.Technique{card.DropsLifted, card.LostEdge} {
-		p := water(t, technique)
-		assert.Equal(t, order.Dry, arcBetween(t, p, named(t, p, "Left: ultramarine").ID, named(t, p, "Left: "+string(technique)).ID).Type)
-		assert.Positive(t, named(t, p, "Left: "+string(technique)).Water)
+	for _, kind := range []technique.Kind{technique.DropsLifted, technique.LostEdge} {
+		p := water(t, kind)
+		assert.Equal(t, order.Dry, arcBetween(t, p, named(t, p, "Left: ultramarine").ID, named(t, p, "Left: "+string(kind)).ID).Type)
+		assert.Positive(t, named(t, p, "Left: "+string(kind)).Water)
 	}
 }
 
@@ -61,9 +62,9 @@ func TestWaterHasItsMoments(t *testing.T) {
 func TestInkIsRubbedOnWhatIsDry(t *testing.T) {
 	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
 		twoAreas(t)(c, s)
-		c.Areas[0].Washes[1] = wash(card.InkRubbed, "PBr7")
+		c.Areas[0].Washes[1] = wash(technique.InkRubbed, "PBr7")
 	})
-	base, then := named(t, p, "Left: ultramarine"), of(t, p, card.InkRubbed)
+	base, then := named(t, p, "Left: ultramarine"), of(t, p, technique.InkRubbed)
 	assert.Equal(t, order.Bone, arcBetween(t, p, base.ID, then.ID).Type)
 	assert.Equal(t, "ink pad and cloth", then.Brush())
 	assert.Positive(t, then.Dry)
@@ -79,7 +80,7 @@ func TestEdgesAreInkedOnceTheTapeIsOff(t *testing.T) {
 		require.NoError(t, err)
 		a, err := c.AreaByID(c.AddArea("Edge"))
 		require.NoError(t, err)
-		a.Lies, a.Zones, a.Washes = true, []string{"z1"}, []card.Wash{wash(card.InkRubbed, "PBr7")}
+		a.Lies, a.Zones, a.Washes = true, []string{"z1"}, []card.Wash{wash(technique.InkRubbed, "PBr7")}
 		require.NoError(t, c.Check())
 	}
 	p := compiled(t, rim)
@@ -97,9 +98,9 @@ func TestEdgesAreInkedOnceTheTapeIsOff(t *testing.T) {
 }
 
 // of is the step of a technique.
-func of(t testing.TB, p *steps.Plan, technique card.Technique) steps.Step {
-	i := slices.IndexFunc(p.Steps, func(s steps.Step) bool { return s.On != nil && p.AreaOf(&s).Washes[s.On.Wash].Technique == technique })
-	require.GreaterOrEqual(t, i, 0, "no step of %s", technique)
+func of(t testing.TB, p *steps.Plan, kind technique.Kind) steps.Step {
+	i := slices.IndexFunc(p.Steps, func(s steps.Step) bool { return s.On != nil && p.AreaOf(&s).Washes[s.On.Wash].Technique == kind })
+	require.GreaterOrEqual(t, i, 0, "no step of %s", kind)
 	return p.Steps[i]
 }
 
@@ -108,10 +109,10 @@ func TestPullingNeedNotWait(t *testing.T) {
 	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
 		twoAreas(t)(c, s)
 		c.Ink, c.Look = "dye", shelf.Pulled
-		c.Areas[0].Washes = []card.Wash{{Technique: card.LinePull}, wash(card.Glaze, "PV19")}
+		c.Areas[0].Washes = []card.Wash{{Technique: technique.LinePull}, wash(technique.Glaze, "PV19")}
 	})
 	line := named(t, p, "Make the line")
-	pull, over := named(t, p, "Left: line-pull"), of(t, p, card.Glaze)
+	pull, over := named(t, p, "Left: line-pull"), of(t, p, technique.Glaze)
 	assert.Equal(t, order.After, arcBetween(t, p, line.ID, pull.ID).Type)
 	assert.Equal(t, order.Dry, arcBetween(t, p, line.ID, named(t, p, "Right: ").ID).Type)
 	assert.Equal(t, order.Dry, arcBetween(t, p, pull.ID, over.ID).Type)

@@ -11,6 +11,7 @@ import (
 	"chromaqua/core/mask"
 	"chromaqua/core/order"
 	"chromaqua/core/school"
+	"chromaqua/core/technique"
 	"chromaqua/core/wording"
 )
 
@@ -172,9 +173,9 @@ func (c *compiler) lightness(mix int) int {
 // wetted is the water that stands on paper that is wetted first, and how that is said.
 func (c *compiler) wetted() (f film, how string) {
 	if c.ways.Water == school.PoolsWelcome {
-		return filmOf(card.WetOnWet), "To just short of its edge, until pools stand here and there; colour finds its own way in them."
+		return filmOf(technique.WetOnWet), "To just short of its edge, until pools stand here and there; colour finds its own way in them."
 	}
-	return filmOf(card.Flat), "To just short of its edge, until it shines evenly; no puddles."
+	return filmOf(technique.Flat), "To just short of its edge, until it shines evenly; no puddles."
 }
 
 // putInWhite adds the whites that are put in with opaque white, once all paint is dry.
@@ -203,15 +204,15 @@ func (c *task) putInWhite() {
 		if len(s.Cells) == 0 {
 			continue
 		}
-		s.Dry = c.paper.Surface.Until(drying.TouchDry, card.Highlight.Left(), largest, c.board.Card.Room)
-		s.Bone = c.paper.Surface.Until(drying.BoneDry, card.Highlight.Left(), largest, c.board.Card.Room)
+		s.Dry = c.paper.Surface.Until(drying.TouchDry, technique.Highlight.Left(), largest, c.board.Card.Room)
+		s.Bone = c.paper.Surface.Until(drying.BoneDry, technique.Highlight.Left(), largest, c.board.Card.Room)
 		c.afterPaint(s, anOpaque)
 	}
 }
 
 // mixWords say where the paints of a wash mix, where the maker always does it one way.
 func (c *task) mixWords(st *stroke) string {
-	if len(st.Mix) < 2 || !st.Technique.Covers() || st.Technique.Tool() != card.PaintedBrush {
+	if len(st.Mix) < 2 || !st.Technique.Covers() || st.Technique.Tool() != technique.PaintedBrush {
 		return ""
 	}
 	return map[string]string{

@@ -21,9 +21,10 @@ import (
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 )
 
-func wash(t card.Technique, ci string) card.Wash {
+func wash(t technique.Kind, ci string) card.Wash {
 	return card.Wash{Technique: t, Strength: pigment.Tea, Mix: []card.Part{{CI: ci, Parts: 1}}}
 }
 
@@ -55,8 +56,8 @@ func arc(p *steps.Plan, from, to steps.Step) (order.Arc, bool) {
 // twoAreas paints the two cells, the left one twice.
 func twoAreas(t testing.TB) func(*card.Card, *panel.Sheet) {
 	return func(c *card.Card, s *panel.Sheet) {
-		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.Flat, "PB29"), wash(card.Glaze, "PV19"))
-		paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(card.Flat, "PY3"))
+		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(technique.Flat, "PB29"), wash(technique.Glaze, "PV19"))
+		paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(technique.Flat, "PY3"))
 	}
 }
 
@@ -92,7 +93,7 @@ func TestCompile(t *testing.T) {
 // Drying goes by the largest cell of a go, the open time by its smallest, and both by
 // what the technique lays and leaves.
 func TestDryingByCell(t *testing.T) {
-	b := boardOf(t, 3, "PB29", card.PullOut)
+	b := boardOf(t, 3, "PB29", technique.PullOut)
 	largest, smallest := 0.0, math.Inf(1)
 	for _, id := range b.Areas[0].Cells {
 		largest, smallest = max(largest, b.Cells[id-1].AreaMM2), min(smallest, b.Cells[id-1].AreaMM2)
@@ -118,7 +119,7 @@ func TestDryingByCell(t *testing.T) {
 }
 
 // boardOf is a board made by code with one area of all its inner cells.
-func boardOf(t testing.TB, seed uint64, ci string, techniques ...card.Technique) *panel.Board {
+func boardOf(t testing.TB, seed uint64, ci string, techniques ...technique.Kind) *panel.Board {
 	b := paneltest.Random(t, seed)
 	c := b.Card
 	c.Areas, c.Joins, c.Room, c.Paper, c.Ink, c.Copies = nil, nil, drying.StillRoom, "cotton-cp", "pigment-quick", 1
@@ -130,10 +131,10 @@ func boardOf(t testing.TB, seed uint64, ci string, techniques ...card.Technique)
 		}
 	}
 	require.NoError(t, panel.Resolve(c, b.Sheet).Assign(id, cells))
-	for _, technique := range techniques {
-		w := card.Wash{Technique: technique}
-		if technique.Tool() != card.CleanWater {
-			w = wash(technique, ci)
+	for _, kind := range techniques {
+		w := card.Wash{Technique: kind}
+		if kind.Tool() != technique.CleanWater {
+			w = wash(kind, ci)
 		}
 		c.Areas[0].Washes = append(c.Areas[0].Washes, w)
 	}
@@ -146,7 +147,7 @@ func boardOf(t testing.TB, seed uint64, ci string, techniques ...card.Technique)
 func TestRounds(t *testing.T) {
 	goes := func(change func(*card.Card)) (names []string, plan *steps.Plan) {
 		p := compiled4(t, func(c *card.Card, s *panel.Sheet) {
-			paneltest.Area(t, c, s, "Petals", [][2]int{{0, 0}, {1, 0}, {0, 1}, {1, 1}}, wash(card.Flat, "PB29"))
+			paneltest.Area(t, c, s, "Petals", [][2]int{{0, 0}, {1, 0}, {0, 1}, {1, 1}}, wash(technique.Flat, "PB29"))
 			change(c)
 		})
 		for _, s := range p.Steps {
@@ -232,15 +233,15 @@ func TestADampRoomTakesLonger(t *testing.T) {
 
 func TestMixesAreSharedAndAmple(t *testing.T) {
 	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
-		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.Flat, "PB29"))
-		paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(card.Flat, "PB29"))
+		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(technique.Flat, "PB29"))
+		paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(technique.Flat, "PB29"))
 	})
 	require.Len(t, p.Mixes, 1)
 	m := p.Mixes[0]
 	assert.Equal(t, []string{"Left", "Right"}, m.Areas)
 	side := paneltest.CellMM - paneltest.LineMM
 	assert.InDelta(t, 2*side*side, m.MM2, 20)
-	needed := m.MM2 * float64(card.Flat.Laid()) / 1e6 // g of water, as good as ml
+	needed := m.MM2 * float64(technique.Flat.Laid()) / 1e6 // g of water, as good as ml
 	assert.Greater(t, m.ML, needed*4/3, "with a third to spare")
 }
 
@@ -259,7 +260,7 @@ func TestMixesForManyCards(t *testing.T) {
 
 func TestCautionsStandWithTheirStep(t *testing.T) {
 	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
-		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.Flat, "PR108"))
+		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(technique.Flat, "PR108"))
 	})
 	assert.Contains(t, p.Steps[3].Caution, "PR108")
 }
@@ -281,7 +282,7 @@ func TestBrushes(t *testing.T) {
 
 // A go of large and small cells names two brushes, and the pace stretches its time.
 func TestTwoBrushesAndPace(t *testing.T) {
-	b := boardOf(t, 3, "PB29", card.Flat)
+	b := boardOf(t, 3, "PB29", technique.Flat)
 	b.Card.Ink = "embossed"
 	at := func(pace float64) steps.Step {
 		bench := steps.UsualBench()
@@ -323,7 +324,7 @@ func twenty(t testing.TB) *panel.Board {
 	paints := pigment.Library()
 	for i := range 20 {
 		ci := paints[i].CI
-		paneltest.Area(t, c, s, "", [][2]int{{i % 4, i / 4}}, wash(card.Flat, ci), wash(card.Glaze, ci))
+		paneltest.Area(t, c, s, "", [][2]int{{i % 4, i / 4}}, wash(technique.Flat, ci), wash(technique.Glaze, ci))
 	}
 	return panel.Resolve(c, s)
 }
@@ -342,8 +343,8 @@ func BenchmarkCompile20x2(b *testing.B) {
 func TestReasons(t *testing.T) {
 	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
 		c.Drying = card.Air
-		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.Flat, "PB29"), wash(card.WetOnWet, "PB29"), wash(card.PenLine, "PBk7"))
-		paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(card.Flat, "PY3"))
+		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(technique.Flat, "PB29"), wash(technique.WetOnWet, "PB29"), wash(technique.PenLine, "PBk7"))
+		paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(technique.Flat, "PY3"))
 	})
 	s, err := solver.Solve(context.Background(), p.Instance, solver.Budget{Iterations: 500, Seed: 1})
 	require.NoError(t, err)
@@ -371,16 +372,16 @@ func TestTimeToTheSecond(t *testing.T) {
 	require.Greater(t, tight, 4*1.5, "four corners")
 	require.Less(t, tight, 4*4.5)
 	quick := (edge-tight)/12 + tight/5 + mm2/(19*40*0.6) + 3 + 4
-	for technique, want := range map[card.Technique]float64{
-		card.Flat: quick, card.PullOut: 2.2 * quick, card.WetOnWet: 1.6 * quick, card.Glaze: quick, card.Halo: 2.2 * quick,
+	for kind, want := range map[technique.Kind]float64{
+		technique.Flat: quick, technique.PullOut: 2.2 * quick, technique.WetOnWet: 1.6 * quick, technique.Glaze: quick, technique.Halo: 2.2 * quick,
 	} {
 		p := compiled(t, func(c *card.Card, s *panel.Sheet) {
-			paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(technique, "PB29"))
+			paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(kind, "PB29"))
 		})
-		assert.InDelta(t, 2*want, named(t, p, "Left").Dur.Seconds(), 0.01, technique)
+		assert.InDelta(t, 2*want, named(t, p, "Left").Dur.Seconds(), 0.01, kind)
 	}
 	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
-		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.Flat, "PB29"), wash(card.WetOnWet, "PV19"), card.Wash{Technique: card.Soften})
+		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(technique.Flat, "PB29"), wash(technique.WetOnWet, "PV19"), card.Wash{Technique: technique.Soften})
 	})
 	assert.InDelta(t, quick, named(t, p, "Left: rose").Dur.Seconds(), 0.01, "touched in, not covered")
 	assert.InDelta(t, 2*0.4*2.2*quick, named(t, p, "Left: soften").Dur.Seconds(), 0.01, "two fifths of it, drawn out")
@@ -392,8 +393,8 @@ func TestTimeToTheSecond(t *testing.T) {
 // a border covers none; the first mix is a mix.
 func TestSmallThingsOfAPlan(t *testing.T) {
 	p := compiled(t, func(c *card.Card, s *panel.Sheet) {
-		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(card.Flat, "PB29"), card.Wash{Technique: card.Lift})
-		paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(card.Flat, "PB29"))
+		paneltest.Area(t, c, s, "Left", [][2]int{{0, 0}}, wash(technique.Flat, "PB29"), card.Wash{Technique: technique.Lift})
+		paneltest.Area(t, c, s, "Right", [][2]int{{1, 0}}, wash(technique.Flat, "PB29"))
 	})
 	assert.Equal(t, "the ink of the line set, Left and Right bone dry", p.HeatWords([]order.Pass{{Op: 1, For: order.TouchDry}, {Op: 3, For: order.BoneDry}, {Op: 4, For: order.BoneDry}, {Op: 4, For: order.BoneDry}}))
 	assert.Equal(t, "Left touch-dry", p.HeatWords([]order.Pass{{Op: 3, For: order.TouchDry}}))

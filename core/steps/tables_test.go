@@ -5,12 +5,12 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"chromaqua/core/card"
+	"chromaqua/core/technique"
 )
 
 // Every technique makes a layer, and every layer over every other one row with a reason.
 func TestTablesAreWhole(t *testing.T) {
-	for _, t1 := range card.Techniques() {
+	for _, t1 := range technique.Kinds() {
 		_, known := lying[t1.Facts().Lies]
 		assert.True(t, known, "what %s leaves has no layer", t1)
 		assert.Contains(t, []Kind{Paint, Wet, Lift, Blot, Splatter, Strew, Detail}, Kind(t1.Facts().Act), t1)

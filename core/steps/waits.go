@@ -1,6 +1,6 @@
 package steps
 
-import "chromaqua/core/card"
+import "chromaqua/core/technique"
 
 // layer is what lies on the paper, or is to come, as far as waiting goes.
 type layer uint8
@@ -191,7 +191,7 @@ func waitFor(above, below layer) wait {
 }
 
 // lying is the layer of what a technique leaves.
-var lying = map[card.Lie]layer{card.AsWash: aWash, card.AsOpaque: anOpaque, card.AsDrops: drops, card.AsPencil: aPencil, card.AsPen: aPen, card.AsRubbed: rubbed, card.AsCrayon: aCrayon}
+var lying = map[technique.Lie]layer{technique.AsWash: aWash, technique.AsOpaque: anOpaque, technique.AsDrops: drops, technique.AsPencil: aPencil, technique.AsPen: aPen, technique.AsRubbed: rubbed, technique.AsCrayon: aCrayon}
 
 // layerOf is the layer a technique makes.
-func layerOf(t card.Technique) layer { return lying[t.Facts().Lies] }
+func layerOf(t technique.Kind) layer { return lying[t.Facts().Lies] }

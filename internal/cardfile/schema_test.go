@@ -22,6 +22,7 @@ import (
 	"chromaqua/core/panel/paneltest/jobs"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 	"chromaqua/internal/demo"
 	"chromaqua/internal/store"
 )
@@ -31,7 +32,7 @@ const schemaFile = "../../docs/card-file.schema.json"
 
 // words are the types of which only some words are written.
 var words = map[reflect.Type][]string{
-	reflect.TypeFor[card.Technique]():    texts(card.Techniques()),
+	reflect.TypeFor[technique.Kind]():    texts(technique.Kinds()),
 	reflect.TypeFor[card.PieceKind]():    kinds(),
 	reflect.TypeFor[card.Face]():         texts(card.Faces()),
 	reflect.TypeFor[joint.By]():          joints(),

@@ -21,6 +21,7 @@ import (
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
 	"chromaqua/core/proof"
+	"chromaqua/core/technique"
 	"chromaqua/core/wording"
 	"chromaqua/internal/picture"
 	"chromaqua/internal/standin"
@@ -339,7 +340,7 @@ func (w work) on(ctx context.Context, c *card.Card, images map[string]store.Imag
 }
 
 // wash is one layer of a mix.
-func wash(t card.Technique, s pigment.Strength, mix ...card.Part) card.Wash {
+func wash(t technique.Kind, s pigment.Strength, mix ...card.Part) card.Wash {
 	return card.Wash{Technique: t, Strength: s, Mix: mix}
 }
 

@@ -6,6 +6,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/mask"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 // kelp is a card of two washes with a pattern between them: the pale one is kept under clear
@@ -21,7 +22,7 @@ var kelp = sample{
 func paleKelp(c *card.Card) error {
 	pattern := &c.Images[0]
 	pattern.Kind = shelf.ResistImage
-	if err := zone(c, "Pale water", card.Zone{Shape: card.All}, wash(card.Graded, weakTea, of(2, "PG7"), of(1, "PY150"))); err != nil {
+	if err := zone(c, "Pale water", card.Zone{Shape: card.All}, wash(technique.Graded, weakTea, of(2, "PG7"), of(1, "PY150"))); err != nil {
 		return err
 	}
 	pale := card.Ref(c.Areas[len(c.Areas)-1].ID)

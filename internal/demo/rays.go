@@ -6,6 +6,7 @@ import (
 	"chromaqua/core/joint"
 	"chromaqua/core/length"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 // rays is a card of several pieces and inks: corals in a soft line on water that no line
@@ -63,7 +64,7 @@ func softLine(c *card.Card) { c.Ink, c.Look = "permanent", shelf.Soft }
 // openWater is water round the corals, wetted first and let go pale towards the top.
 func openWater(c *card.Card) error {
 	return zone(c, "Open water", card.Zone{Shape: card.All, Water: true, Round: true},
-		wash(card.Graded, tea, of(2, "PB15:3"), of(1, "PG7")))
+		wash(technique.Graded, tea, of(2, "PB15:3"), of(1, "PG7")))
 }
 
 // agedGround is a brown wash that the waves are stamped over once it is dry.

@@ -10,15 +10,16 @@ import (
 	"chromaqua/core/pigment"
 	"chromaqua/core/proof"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 	"chromaqua/internal/store"
 )
 
 const (
-	flat     = card.Flat
-	pullOut  = card.PullOut
-	wetInWet = card.WetOnWet
-	glaze    = card.Glaze
-	splatter = card.Splatter
+	flat     = technique.Flat
+	pullOut  = technique.PullOut
+	wetInWet = technique.WetOnWet
+	glaze    = technique.Glaze
+	splatter = technique.Splatter
 
 	weakTea = pigment.WeakTea
 	tea     = pigment.Tea
@@ -140,7 +141,7 @@ var samples = []sample{
 				{"Flame", [][2]float64{{28.3, 46}}, []card.Wash{wash(flat, tea, of(1, "PO62"))}},
 				{"Heart of the flame", [][2]float64{{28.1, 56}}, []card.Wash{wash(flat, weakTea, of(1, "PY3"))}},
 				{"Brass", [][2]float64{{12.5, 83}, {25.4, 73.9}, {21.7, 26}, {24, 19}, {14.9, 67.9}, {39.8, 32.2}}, []card.Wash{
-					wash(flat, tea, of(3, "PY42"), of(1, "PBr7")), wash(pullOut, milk, of(1, "PBr7")), wash(card.Shimmer, tea, of(1, "PW20-gold"))}},
+					wash(flat, tea, of(3, "PY42"), of(1, "PBr7")), wash(pullOut, milk, of(1, "PBr7")), wash(technique.Shimmer, tea, of(1, "PW20-gold"))}},
 				{"Iron", [][2]float64{{27.1, 6.1}, {10.8, 39.6}, {45.2, 39.6}, {8.4, 88.9}, {27.4, 64.2}}, []card.Wash{
 					wash(flat, milk, of(1, "PB29"), of(1, "PBr7"))}},
 				{"Cap", [][2]float64{{28, 82.7}}, []card.Wash{wash(flat, cream, of(1, "PW20-gold"))}},
@@ -159,7 +160,7 @@ var samples = []sample{
 				{"Sand", [][2]float64{{32, 68.3}}, []card.Wash{
 					wash(flat, weakTea, of(3, "PY42"), of(1, "PBr7"))}},
 				{"Pebbles", [][2]float64{{13.2, 70}, {23, 72}, {41.2, 73}, {61.6, 72.9}, {69.9, 70.5}}, []card.Wash{
-					wash(pullOut, tea, of(1, "PB29"), of(1, "PBr7")), wash(card.Highlight, cream, of(1, "PW6"))}},
+					wash(pullOut, tea, of(1, "PB29"), of(1, "PBr7")), wash(technique.Highlight, cream, of(1, "PW6"))}},
 				{"Shell, light bands", [][2]float64{{17.2, 6.8}, {11.6, 21.4}, {15.7, 40.4}, {32.6, 19.6}, {36.9, 38.3}}, []card.Wash{
 					wash(flat, weakTea, of(1, "PY42")), wash(pullOut, tea, of(2, "PY42"), of(1, "PBr7"))}},
 				{"Shell, dark bands", [][2]float64{{18.2, 13.4}, {21, 26.5}, {37.3, 27.6}, {30.3, 50.8}}, []card.Wash{

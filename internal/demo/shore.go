@@ -7,6 +7,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 // otter is a card whose colour comes out of its line: a sky that no line bounds, reeds
@@ -22,8 +23,8 @@ var otter = sample{
 		drawing: "otter", down: 26,
 		behind: []behind{{drawing: "reeds", width: 34, x: 54, y: 14}, {drawing: "otter", width: 66}},
 		areas: []area{
-			{"Fur", [][2]float64{{33, 20}, {15, 9}, {56, 29}}, []card.Wash{{Technique: card.LinePull}, wash(pullOut, weakTea, of(1, "PO62"))}},
-			{"Paws and ear", [][2]float64{{25.2, 32.8}, {48.8, 31.5}, {19, 5.4}}, []card.Wash{{Technique: card.LinePull}}},
+			{"Fur", [][2]float64{{33, 20}, {15, 9}, {56, 29}}, []card.Wash{{Technique: technique.LinePull}, wash(pullOut, weakTea, of(1, "PO62"))}},
+			{"Paws and ear", [][2]float64{{25.2, 32.8}, {48.8, 31.5}, {19, 5.4}}, []card.Wash{{Technique: technique.LinePull}}},
 			{"Muzzle and belly", [][2]float64{{10, 18}, {4.400, 18.500}, {33, 30.500}}, []card.Wash{wash(pullOut, weakTea, of(1, "PY42"))}},
 			{"Eye", [][2]float64{{12.3, 11}}, []card.Wash{wash(pullOut, milk, of(1, "PBk7"))}},
 			{"Reed heads", [][2]float64{{52.9, -16.8}, {64.7, -5.9}}, []card.Wash{wash(flat, milk, of(2, "PBr7"), of(1, "PY42"))}},
@@ -43,7 +44,7 @@ func river(c *card.Card) error {
 	reeds.Marks = []card.Mark{{Kind: card.Bare, Points: []card.UV{{U: 0, V: 1.55}, {U: 1, V: 1.55}, {U: 1, V: 1.73}, {U: 0, V: 1.73}}}}
 	sky := band(c, card.Above, 64, true)
 	sky.Round = false // the reeds go over it
-	if err := zone(c, "Sky", sky, wash(card.Graded, weakTea, of(1, "PB15:3"))); err != nil {
+	if err := zone(c, "Sky", sky, wash(technique.Graded, weakTea, of(1, "PB15:3"))); err != nil {
 		return err
 	}
 	below := card.Ref(c.Areas[len(c.Areas)-1].ID)
@@ -100,7 +101,7 @@ func winterNight(c *card.Card) error {
 	house, masts := &c.Images[0], &c.Images[1]
 	house.Medium = &card.Medium{Ink: "pigment-quick", Pads: []string{"permanent"}}
 	wide := c.PanelSize().W.MM()
-	if err := zone(c, "Night", band(c, card.Above, 96, true), wash(card.Graded, milk, of(3, "PB29"), of(1, "PBk7"))); err != nil {
+	if err := zone(c, "Night", band(c, card.Above, 96, true), wash(technique.Graded, milk, of(3, "PB29"), of(1, "PBk7"))); err != nil {
 		return err
 	}
 	night := c.Areas[len(c.Areas)-1].ID
@@ -111,7 +112,7 @@ func winterNight(c *card.Card) error {
 		}
 		posts.Points = append(posts.Points, card.UV{U: x / wide, V: 100 / wide}, card.UV{U: (x + 0.6) / wide, V: 112 / wide})
 	}
-	if err := zone(c, "Posts", posts, wash(card.MarkerLine, tea, of(1, "PBk7"))); err != nil {
+	if err := zone(c, "Posts", posts, wash(technique.MarkerLine, tea, of(1, "PBk7"))); err != nil {
 		return err
 	}
 	var around []card.UV
@@ -125,7 +126,7 @@ func winterNight(c *card.Card) error {
 	for _, p := range [][2]float64{{8, 12}, {21, 30}, {30, 9}, {44, 18}, {55, 34}, {63, 8}, {76, 20}, {88, 33}, {12, 48}, {34, 44}, {90, 10}, {84, 58}} {
 		snow.Points = append(snow.Points, card.UV{U: p[0] / wide, V: p[1] / wide})
 	}
-	if err := zone(c, "Snow", snow, wash(card.WhitePen, pigment.Paste, of(1, "PW6"))); err != nil {
+	if err := zone(c, "Snow", snow, wash(technique.WhitePen, pigment.Paste, of(1, "PW6"))); err != nil {
 		return err
 	}
 	if err := c.Put(card.Ref(masts.ID), card.Ref(night), true); err != nil {

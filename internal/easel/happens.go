@@ -6,10 +6,10 @@ import (
 	"image"
 	"slices"
 
-	"chromaqua/core/card"
 	"chromaqua/core/change"
 	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
+	"chromaqua/core/technique"
 	"chromaqua/core/wash"
 	"chromaqua/internal/desk"
 )
@@ -72,7 +72,7 @@ func (p *Painting) unasked(all []wash.Event) (out []wash.Event) {
 		if ev.Kind == wash.Bleed && p.runTogether(ev.Cell, ev.Into) {
 			continue
 		}
-		if n := max(0, st.On.Wash); ev.Kind == wash.Bloom && (a.Washes[n].Technique.Facts().Trace == card.Drops || a.Washes[n].Technique == card.Blot) {
+		if n := max(0, st.On.Wash); ev.Kind == wash.Bloom && (a.Washes[n].Technique.Facts().Trace == technique.Drops || a.Washes[n].Technique == technique.Blot) {
 			continue
 		}
 		if !slices.ContainsFunc(out, func(o wash.Event) bool {
@@ -132,13 +132,13 @@ func (p *Painting) candidates(ev wash.Event) (out []Fix) {
 		if st.On.Wash > 0 && len(st.IntoWet) > 0 {
 			out = append(out, Fix{"Wait until it is dry", change.Over{Area: area, Wash: n, Over: change.OverDry}})
 		}
-		out = append(out, Fix{"Lay it as a glaze", change.LayAs{Area: area, Wash: n, Technique: card.Glaze}})
+		out = append(out, Fix{"Lay it as a glaze", change.LayAs{Area: area, Wash: n, Technique: technique.Glaze}})
 	case wash.Lap:
-		out = append(out, Fix{"Wet it with clean water first", change.LayAs{Area: area, Wash: n, Technique: card.WetOnWet}})
+		out = append(out, Fix{"Wet it with clean water first", change.LayAs{Area: area, Wash: n, Technique: technique.WetOnWet}})
 	case wash.Blotch:
-		out = append(out, Fix{"Wet it with clean water first", change.LayAs{Area: area, Wash: n, Technique: card.WetOnWet}}, Fix{"As a glaze, thin and even", change.LayAs{Area: area, Wash: n, Technique: card.Glaze}})
+		out = append(out, Fix{"Wet it with clean water first", change.LayAs{Area: area, Wash: n, Technique: technique.WetOnWet}}, Fix{"As a glaze, thin and even", change.LayAs{Area: area, Wash: n, Technique: technique.Glaze}})
 	case wash.Bleed:
-		out = append(out, Fix{"In rounds, none beside a wet one", change.Meet{Area: area, Meet: change.InRounds}}, Fix{"Lay it as a glaze", change.LayAs{Area: area, Wash: n, Technique: card.Glaze}})
+		out = append(out, Fix{"In rounds, none beside a wet one", change.Meet{Area: area, Meet: change.InRounds}}, Fix{"Lay it as a glaze", change.LayAs{Area: area, Wash: n, Technique: technique.Glaze}})
 	}
 	return out
 }

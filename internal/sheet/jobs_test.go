@@ -18,6 +18,7 @@ import (
 	"chromaqua/core/panel/paneltest/jobs"
 	"chromaqua/core/pigment"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 	"chromaqua/internal/cardfile"
 	"chromaqua/internal/pdfpage"
 	"chromaqua/internal/picture"
@@ -119,7 +120,7 @@ func TestThePictureShowsWhatIsOverTheLine(t *testing.T) {
 	_, white := tones(20, func(c *card.Card) {
 		for i := range c.Areas {
 			if c.Areas[i].Name == "Hill" {
-				c.Areas[i].Washes = []card.Wash{{Technique: card.WhiteVeil, Strength: pigment.Paste, Mix: []card.Part{{CI: "PW6", Parts: 1}}}}
+				c.Areas[i].Washes = []card.Wash{{Technique: technique.WhiteVeil, Strength: pigment.Paste, Mix: []card.Part{{CI: "PW6", Parts: 1}}}}
 			}
 		}
 	})

@@ -23,6 +23,7 @@ import (
 	"chromaqua/core/panel/paneltest"
 	"chromaqua/core/pigment"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 	"chromaqua/internal/picture"
 	"chromaqua/internal/sheet"
 )
@@ -31,7 +32,7 @@ func bench(t testing.TB, change func(*card.Card)) []byte {
 	c, s := paneltest.Card(t, 3, 2)
 	for i, ci := range []string{"PB29", "PY3", "PV19"} {
 		paneltest.Area(t, c, s, "Column "+ci, [][2]int{{i, 0}, {i, 1}},
-			card.Wash{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: ci, Parts: 1}}})
+			card.Wash{Technique: technique.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: ci, Parts: 1}}})
 	}
 	c.Name, c.Notes = "Grid & “quotes”", "First line.\nSecond line."
 	change(c)
@@ -125,7 +126,7 @@ func TestTheSameCardGivesTheSameFile(t *testing.T) {
 
 func TestADamagedLineIsAnError(t *testing.T) {
 	c, s := paneltest.Card(t, 1, 1)
-	paneltest.Area(t, c, s, "One", [][2]int{{0, 0}}, card.Wash{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}})
+	paneltest.Area(t, c, s, "One", [][2]int{{0, 0}}, card.Wash{Technique: technique.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: "PB29", Parts: 1}}})
 	b := panel.Resolve(c, s)
 	plan, err := steps.Compile(b, steps.UsualBench())
 	require.NoError(t, err)

@@ -10,6 +10,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/joint"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 	"chromaqua/internal/web/webtest"
 )
 
@@ -50,7 +51,7 @@ func TestAJobOfPulledLines(t *testing.T) {
 	clicks(b, `button[name=technique][value=line-pull]`)
 	eventually(t, st, 9, func(c *card.Card) bool {
 		return slices.ContainsFunc(c.Areas, func(a card.Area) bool {
-			return a.Name == "Fur" && len(a.Washes) == 1 && a.Washes[0].Technique == card.LinePull
+			return a.Name == "Fur" && len(a.Washes) == 1 && a.Washes[0].Technique == technique.LinePull
 		})
 	})
 	b.Key("2")
@@ -107,7 +108,7 @@ func TestAJobOfPensAndWords(t *testing.T) {
 	b.TypeIn("#newname", "Posts")
 	b.Press("Make the zone")
 	eventually(t, st, 9, func(c *card.Card) bool {
-		return slices.ContainsFunc(c.Areas, func(a card.Area) bool { return a.Name == "Posts" && a.Washes[0].Technique == card.MarkerLine })
+		return slices.ContainsFunc(c.Areas, func(a card.Area) bool { return a.Name == "Posts" && a.Washes[0].Technique == technique.MarkerLine })
 	})
 	b.Key("5")
 	b.Sees("light before dark, and tapped on only where each belongs")
@@ -126,7 +127,7 @@ func TestAJobOfInkPads(t *testing.T) {
 	painted(b, "Wings", 2)
 	clicks(b, `button[name=technique][value=line-pull]`)
 	eventually(t, st, 9, func(c *card.Card) bool {
-		return len(c.Areas) == 1 && len(c.Areas[0].Washes) == 1 && c.Areas[0].Washes[0].Technique == card.LinePull
+		return len(c.Areas) == 1 && len(c.Areas[0].Washes) == 1 && c.Areas[0].Washes[0].Technique == technique.LinePull
 	})
 	b.Press("Add a piece")
 	b.Press("Strip of words a narrow piece with the words")

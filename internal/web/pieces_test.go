@@ -12,6 +12,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/joint"
+	"chromaqua/core/technique"
 	"chromaqua/internal/store"
 	"chromaqua/internal/web/webtest"
 )
@@ -207,7 +208,7 @@ func TestDrawingByHand(t *testing.T) {
 	c := st.Card(5).Card
 	a := c.Areas[len(c.Areas)-1]
 	assert.Equal(t, "Posts", a.Name)
-	assert.Equal(t, card.PenLine, a.Washes[0].Technique)
+	assert.Equal(t, technique.PenLine, a.Washes[0].Technique)
 	z, err := c.ZoneByID(a.Zones[0])
 	require.NoError(t, err)
 	assert.Len(t, z.Strokes(), 2)

@@ -18,6 +18,7 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/joint"
 	"chromaqua/core/length"
+	"chromaqua/core/technique"
 	"chromaqua/internal/web/webtest"
 )
 
@@ -59,7 +60,7 @@ func TestAWholeCardByForms(t *testing.T) {
 	assert.Len(t, c.Areas[0].Cells, 2)
 	assert.Len(t, c.Areas[1].Cells, 2)
 	assert.Equal(t, []card.Part{{CI: "PO62", Parts: 2}}, c.Areas[0].Washes[0].Mix)
-	assert.Equal(t, card.PullOut, c.Areas[0].Washes[1].Technique)
+	assert.Equal(t, technique.PullOut, c.Areas[0].Washes[1].Technique)
 	assert.True(t, c.Joined("a1", "a2"))
 	assert.InDelta(t, 19.5, c.Room.Celsius, 1e-9)
 	assert.Equal(t, [4]string{"kraft", "sand", "kraft", "teal"}, [4]string{c.Base.Paper, c.Base.Colour, c.Layers[0].Paper, c.Layers[0].Colour})

@@ -17,6 +17,7 @@ import (
 	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
 	"chromaqua/core/pigment"
+	"chromaqua/core/technique"
 )
 
 // randomDPI is the resolution of boards that are made by code: two pixels a millimetre.
@@ -247,8 +248,8 @@ func Random(t testing.TB, seed uint64) *panel.Board {
 }
 
 // Usual are the techniques that are not rare.
-func Usual() (out []card.Technique) {
-	for _, g := range card.TechniqueGroups(false) {
+func Usual() (out []technique.Kind) {
+	for _, g := range technique.Groups(false) {
 		out = append(out, g.All...)
 	}
 	return out
@@ -284,11 +285,11 @@ func randomArea(t testing.TB, r *rand.Rand, c *card.Card, s *panel.Sheet, owner 
 		paints = append(paints, p.CI)
 	}
 	for range 1 + r.IntN(4) {
-		w := card.Wash{Technique: card.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: Pick(r, paints), Parts: 1}}}
+		w := card.Wash{Technique: technique.Flat, Strength: pigment.Tea, Mix: []card.Part{{CI: Pick(r, paints), Parts: 1}}}
 		before := slices.Clone(a.Washes)
 		a.Washes = append(a.Washes, w)
 		require.NoError(t, a.LayAs(len(a.Washes)-1, Pick(r, techniques)))
-		if last := &a.Washes[len(a.Washes)-1]; last.Technique.IntoWet() && last.Technique.Tool() == card.PaintedBrush {
+		if last := &a.Washes[len(a.Washes)-1]; last.Technique.IntoWet() && last.Technique.Tool() == technique.PaintedBrush {
 			last.OverDry = r.IntN(3) == 0
 		}
 		if c.Check() != nil { // water on nothing wet

@@ -16,6 +16,7 @@ import (
 	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
 	"chromaqua/core/steps"
+	"chromaqua/core/technique"
 	"chromaqua/internal/desk"
 	"chromaqua/internal/web/page"
 )
@@ -170,7 +171,7 @@ func (v *View) overlay(l *desk.Laid) {
 		}
 		made := film{group{Area: n, Look: &f.Look, Colour: Colours(f.Look.Dense), Fill: fillOf(n, &f.Look)}, path}
 		for _, t := range tracesOf(&made.group, nil) {
-			if t.Kind != card.Drops { // they fall on areas, see below
+			if t.Kind != technique.Drops { // they fall on areas, see below
 				t.Path = path
 				made.Traces = append(made.Traces, t)
 			}
@@ -179,7 +180,7 @@ func (v *View) overlay(l *desk.Laid) {
 	}
 	for i, a := range b.Areas {
 		for _, t := range v.Groups[i+1].Traces {
-			if t.Kind == card.Drops && (a.Lies || len(a.Area.Zones) > 0) {
+			if t.Kind == technique.Drops && (a.Lies || len(a.Area.Zones) > 0) {
 				v.Scattered = append(v.Scattered, t)
 			}
 		}
@@ -399,7 +400,7 @@ func Colours(t panel.Tone) template.CSS {
 }
 
 func fillOf(area int, l *panel.Look) template.CSS {
-	if l.Grade != card.Even {
+	if l.Grade != technique.Even {
 		return template.CSS(fmt.Sprintf("fill:url(#grade-%d)", area))
 	}
 	return ""

@@ -6,9 +6,9 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"chromaqua/core/card"
 	"chromaqua/core/length"
 	"chromaqua/core/lineart"
+	"chromaqua/core/technique"
 	"chromaqua/internal/web/page"
 )
 
@@ -35,9 +35,9 @@ func TestWordsForCells(t *testing.T) {
 // Every trace a technique leaves, and every way its colour runs, has its picture.
 func TestEveryTechniqueHasItsPicture(t *testing.T) {
 	pages := page.New(slog.New(slog.DiscardHandler), nil, Room)
-	for _, k := range card.Techniques() {
+	for _, k := range technique.Kinds() {
 		f := k.Facts()
-		assert.True(t, f.Trace == card.NoTrace || pages.Has("trace-"+string(f.Trace)), "%s leaves %s, which no template draws", k, f.Trace)
-		assert.True(t, f.Runs == card.Even || pages.Has("grade-"+string(f.Runs)), "%s runs %s, which no template draws", k, f.Runs)
+		assert.True(t, f.Trace == technique.NoTrace || pages.Has("trace-"+string(f.Trace)), "%s leaves %s, which no template draws", k, f.Trace)
+		assert.True(t, f.Runs == technique.Even || pages.Has("grade-"+string(f.Runs)), "%s runs %s, which no template draws", k, f.Runs)
 	}
 }

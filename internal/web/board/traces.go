@@ -9,12 +9,13 @@ import (
 	"chromaqua/core/card"
 	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
+	"chromaqua/core/technique"
 	"chromaqua/internal/desk"
 )
 
 // trace is one trace on all cells of an area.
 type trace struct {
-	Kind   card.Trace
+	Kind   technique.Trace
 	Area   int // its number
 	Wash   int // its number, from 1
 	Colour template.CSS
@@ -30,13 +31,13 @@ func tracesOf(g *group, drops func(wash int) []panel.Drop) (out []trace) {
 		kind := t.Technique.Facts().Trace
 		v := trace{Kind: kind, Area: g.Area, Wash: t.Wash + 1, Colour: Colours(t.Tone), Dry: t.Tone.Dry}
 		for _, c := range g.Cells {
-			if kind == card.Dabs {
+			if kind == technique.Dabs {
 				path.WriteString(dab(c.Cell))
 			} else {
 				path.WriteString(c.Path)
 			}
 		}
-		if v.Path = path.String(); kind == card.Drops && drops != nil {
+		if v.Path = path.String(); kind == technique.Drops && drops != nil {
 			v.Path = scattered(drops(t.Wash))
 		}
 		out = append(out, v)
@@ -46,7 +47,7 @@ func tracesOf(g *group, drops func(wash int) []panel.Drop) (out []trace) {
 
 // falls is where drops of a trace lie, "" for one whose place follows from its cells.
 func (t *trace) falls() string {
-	if t.Kind == card.Drops {
+	if t.Kind == technique.Drops {
 		return t.Path
 	}
 	return ""

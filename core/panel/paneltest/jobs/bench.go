@@ -8,6 +8,7 @@ import (
 	"chromaqua/core/length"
 	"chromaqua/core/pigment"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 )
 
 // Spread is the same content on so many pieces: ten drawings of six areas each, on panels
@@ -27,7 +28,7 @@ func Spread(pieces int) *Studio {
 			for i := range rows {
 				m := s.lay(c, grid(fmt.Sprintf("Grid %s %d", id, i), 6, 2), shelf.LineImage, 4, 4+high*float64(i), nil)
 				for k := range 6 {
-					area(c, fmt.Sprintf("Area %d", k+1), m, []float64{4.5 + 8*float64(k), 4.5, 4.5 + 8*float64(k), 12.5}, wash("PB29", pigment.Tea, card.Flat))
+					area(c, fmt.Sprintf("Area %d", k+1), m, []float64{4.5 + 8*float64(k), 4.5, 4.5 + 8*float64(k), 12.5}, wash("PB29", pigment.Tea, technique.Flat))
 				}
 			}
 		})
@@ -45,7 +46,7 @@ func Grid(columns, rows int) *Studio {
 		for i := range rows {
 			at = append(at, 4.5+8*float64(k), 4.5+8*float64(i))
 		}
-		area(s.Card, fmt.Sprintf("Column %d", k+1), m, at, wash("PB29", pigment.Tea, card.Flat))
+		area(s.Card, fmt.Sprintf("Column %d", k+1), m, at, wash("PB29", pigment.Tea, technique.Flat))
 	}
 	return s
 }
@@ -77,9 +78,9 @@ func Bits() *Studio {
 	b := s.lay(c, boat(), shelf.LineImage, 30, 60, &card.Medium{Ink: "pigment-quick", Pads: []string{"dye"}})
 	f := s.lay(c, float(), shelf.LineImage, 10, 20, in("pen"))
 	g := s.lay(c, float(), shelf.LineImage, 70, 20, in("pen"))
-	hull := area(c, "Hull", b, []float64{15, 20}, wash("PBr7", pigment.Tea, card.Flat), wash("PBr7", pigment.Milk, card.Glaze))
-	floats := area(c, "Floats", f, []float64{7, 6, 7, 12}, wash("PO62", pigment.Tea, card.Flat))
-	area(c, "Other float", g, []float64{7, 6, 7, 12}, wash("PR108", pigment.Tea, card.Flat), wash("PR108", pigment.Tea, card.Pencil))
+	hull := area(c, "Hull", b, []float64{15, 20}, wash("PBr7", pigment.Tea, technique.Flat), wash("PBr7", pigment.Milk, technique.Glaze))
+	floats := area(c, "Floats", f, []float64{7, 6, 7, 12}, wash("PO62", pigment.Tea, technique.Flat))
+	area(c, "Other float", g, []float64{7, 6, 7, 12}, wash("PR108", pigment.Tea, technique.Flat), wash("PR108", pigment.Tea, technique.Pencil))
 	act := c.AddAct(card.Handling{Kind: card.Press})
 	must(c.Put(card.WashRef(hull.ID, 1), card.Ref(act), true))
 	must(c.Put(card.Ref(floats.ID), card.Ref(act), true))
@@ -89,7 +90,7 @@ func Bits() *Studio {
 			p.Size, p.Sheet = length.Size{W: 40 * mm, H: 40 * mm}, "scraps"
 		}), func(c *card.Card) {
 			m := s.lay(c, star(), shelf.LineImage, 10, 10, nil)
-			area(c, "Star", m, []float64{10, 10}, wash("PY150", pigment.Milk, card.Flat))
+			area(c, "Star", m, []float64{10, 10}, wash("PY150", pigment.Milk, technique.Flat))
 		})
 	}
 	s.piece(card.DieCut, "Word", func(p *card.Piece) {
@@ -102,8 +103,8 @@ func Bits() *Studio {
 	})
 	s.on(s.piece(card.SecondPanel, "Held", func(p *card.Piece) { p.Size = length.Size{W: 60 * mm, H: 50 * mm} }), func(c *card.Card) {
 		m := s.lay(c, otter(), shelf.LineImage, 5, 10, nil)
-		sky := zone(c, "Sky", card.Zone{Shape: card.Above, Round: true}, []float64{0, 12, 60, 12}, wash("PB29", pigment.Tea, card.Flat))
-		fur := area(c, "Fur", m, []float64{35, 20, 12, 15}, wash("PBr7", pigment.Tea, card.Flat), wash("PBr7", pigment.Tea, card.WetOnWet))
+		sky := zone(c, "Sky", card.Zone{Shape: card.Above, Round: true}, []float64{0, 12, 60, 12}, wash("PB29", pigment.Tea, technique.Flat))
+		fur := area(c, "Fur", m, []float64{35, 20, 12, 15}, wash("PBr7", pigment.Tea, technique.Flat), wash("PBr7", pigment.Tea, technique.WetOnWet))
 		c.Hold = []card.Hold{{How: card.LooseSheet}, {How: card.Sticky, From: card.Ref(fur.ID)}}
 		must(c.Put(card.Ref(fur.ID), card.Ref(sky.ID), true))
 	})
@@ -115,11 +116,11 @@ func Bits() *Studio {
 func Bare() *Studio {
 	s := &Studio{Card: card.New("Bare", length.Millimetres), Files: map[string][]byte{}}
 	c := s.Card
-	zone(c, "Ground", card.Zone{Shape: card.All}, nil, wash("PB29", pigment.Tea, card.Graded), wash("PR122", pigment.Milk, card.Glaze))
+	zone(c, "Ground", card.Zone{Shape: card.All}, nil, wash("PB29", pigment.Tea, technique.Graded), wash("PR122", pigment.Milk, technique.Glaze))
 	c.AddAct(card.Handling{Kind: card.Press})
 	s.on(s.piece(card.WordStrip, "Strip", func(p *card.Piece) { p.Size = length.Size{W: 80 * mm, H: 30 * mm} }), func(c *card.Card) {
-		zone(c, "Sea", card.Zone{Shape: card.Below}, []float64{0, 15, 80, 15}, wash("PB29", pigment.Milk, card.Flat))
-		zone(c, "Sky", card.Zone{Shape: card.Above}, []float64{0, 13, 80, 13}, wash("PB29", pigment.WeakTea, card.WetOnWet))
+		zone(c, "Sea", card.Zone{Shape: card.Below}, []float64{0, 15, 80, 15}, wash("PB29", pigment.Milk, technique.Flat))
+		zone(c, "Sky", card.Zone{Shape: card.Above}, []float64{0, 13, 80, 13}, wash("PB29", pigment.WeakTea, technique.WetOnWet))
 	})
 	return s
 }
@@ -130,8 +131,8 @@ func Worded() *Studio {
 	s := &Studio{Card: card.New("Worded", length.Millimetres), Files: map[string][]byte{}}
 	c := s.Card
 	m := s.lay(c, otter(), shelf.LineImage, 30, 40, nil)
-	zone(c, "Sky", card.Zone{Shape: card.Above}, []float64{0, 60, 100, 60}, wash("PB29", pigment.Tea, card.Flat))
-	area(c, "Fur", m, []float64{35, 20}, wash("PBr7", pigment.Tea, card.Flat))
+	zone(c, "Sky", card.Zone{Shape: card.Above}, []float64{0, 60, 100, 60}, wash("PB29", pigment.Tea, technique.Flat))
+	area(c, "Fur", m, []float64{35, 20}, wash("PBr7", pigment.Tea, technique.Flat))
 	says(c, "calm waters", card.TextPowder, 8, 50, 20)
 	says(c, "for you", card.TextWritten, 5, 50, 110)
 	s.on(s.piece(card.WordStrip, "Strip", nil), func(c *card.Card) { says(c, "sea you soon", card.TextStamped, 6, 38, 8) })
@@ -139,7 +140,7 @@ func Worded() *Studio {
 		says(c, "With every tide\na thought of you", card.TextPrinted, 6, 45, 60)
 	})
 	s.on(s.piece(card.WholeCard, "Whole card", nil), func(c *card.Card) {
-		zone(c, "Spray", card.Zone{Shape: card.All}, nil, wash("PB29", pigment.Milk, card.Splatter))
+		zone(c, "Spray", card.Zone{Shape: card.All}, nil, wash("PB29", pigment.Milk, technique.Splatter))
 		c.AddAct(card.Handling{Kind: card.Trim})
 		c.AddAct(card.Handling{Kind: card.Embellish, Item: &card.Embellishment{Kind: joint.Gem, Count: 3}})
 	})

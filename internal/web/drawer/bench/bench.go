@@ -12,10 +12,10 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"chromaqua/core/card"
 	"chromaqua/core/drying"
 	"chromaqua/core/run"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 	"chromaqua/core/wording"
 	"chromaqua/internal/bench"
 	"chromaqua/internal/desk"
@@ -67,7 +67,7 @@ type listView struct {
 	Going, Over []entry
 	Timers      []timerView
 	Papers      []shelf.Paper
-	Techniques  []card.Technique
+	Techniques  []technique.Kind
 	Sizes       []run.Size
 	Once        string
 	Cards       []*store.Revision

@@ -7,9 +7,9 @@ import (
 	"strings"
 	"time"
 
-	"chromaqua/core/card"
 	"chromaqua/core/drying"
 	"chromaqua/core/run"
+	"chromaqua/core/technique"
 	"chromaqua/core/wording"
 	"chromaqua/internal/bench"
 	"chromaqua/internal/desk"
@@ -72,7 +72,7 @@ func (d *place) time(w http.ResponseWriter, r *http.Request) error {
 		return d.showList(w, r, http.StatusUnprocessableEntity, wording.Sentence(err.Error()))
 	}
 	_, err = d.Benches.Time(r.Context(), run.Timer{
-		Technique: card.Technique(r.PostForm.Get("technique")), Paper: r.PostForm.Get("paper"), Size: run.Size(r.PostForm.Get("size")), Room: room,
+		Technique: technique.Kind(r.PostForm.Get("technique")), Paper: r.PostForm.Get("paper"), Size: run.Size(r.PostForm.Get("size")), Room: room,
 	})
 	var refused *desk.Refusal
 	if errors.As(err, &refused) {

@@ -12,6 +12,7 @@ import (
 	"chromaqua/core/pigment"
 	"chromaqua/core/settings"
 	"chromaqua/core/shelf"
+	"chromaqua/core/technique"
 	"chromaqua/core/wording"
 	"chromaqua/internal/desk"
 	"chromaqua/internal/web/board"
@@ -26,9 +27,9 @@ type view struct {
 	Others     []board.Pan
 	Groups     []groupView // proposed as areas
 	More       int         // groups that are not shown
-	Techniques []card.TechniqueGroup
+	Techniques []technique.Group
 	Pens       []penChoice
-	Rare       []card.TechniqueGroup // behind the usual ones
+	Rare       []technique.Group // behind the usual ones
 	Wanted     *wantedView
 	Judgement  *panel.Judgement
 	Washes     settings.Washes // as a test card showed them
@@ -114,7 +115,7 @@ type areaOpen struct {
 // washTab leads to a wash of the open area, or to one that is not there yet.
 type washTab struct {
 	Nth       int
-	Technique card.Technique
+	Technique technique.Kind
 	Hex       string
 	New, Here bool
 }
@@ -133,18 +134,18 @@ func (a *areaOpen) AlikeIDs() string {
 
 // penChoice is what a zone is drawn with at once.
 type penChoice struct {
-	Technique card.Technique
+	Technique technique.Kind
 	With      string
 }
 
 // pens are the tools that draw, and a wet brush that drags colour.
 func pens() (out []penChoice) {
-	for _, t := range card.Techniques() {
-		if t.Tool() == card.DrawnLine {
+	for _, t := range technique.Kinds() {
+		if t.Tool() == technique.DrawnLine {
 			out = append(out, penChoice{t, t.Facts().With})
 		}
 	}
-	return append(out, penChoice{card.LinePull, "a wet brush that drags colour out"})
+	return append(out, penChoice{technique.LinePull, "a wet brush that drags colour out"})
 }
 
 type washView struct {
@@ -236,7 +237,7 @@ func viewOf(l *desk.Laid, own []shelf.Own, open string, nth int) *view {
 	b := l.Board
 	palette := panel.PaletteOf(b.Card)
 	v := &view{
-		Techniques: card.TechniqueGroups(false), Rare: card.TechniqueGroups(true), Pens: pens(), Judgement: b.Judge(l.Facts.Looks), Measured: panel.Unused(b.Card, own), Free: len(b.Free()), Shapes: card.Shapes(), Ends: card.ZoneEdges(),
+		Techniques: technique.Groups(false), Rare: technique.Groups(true), Pens: pens(), Judgement: b.Judge(l.Facts.Looks), Measured: panel.Unused(b.Card, own), Free: len(b.Free()), Shapes: card.Shapes(), Ends: card.ZoneEdges(),
 	}
 	v.propose(l)
 	v.lay(board.Pans(palette, panel.NamesOf(own)), append(panel.PaintsOf(own), panel.MetalsOf(own)...))
@@ -300,7 +301,7 @@ func opened(l *desk.Laid, of areaView, palette panel.Palette, nth int) *areaOpen
 		a.Wash = washView{Index: len(washes), from: palette, among: append(slices.Clone(washes), of.NextWash())}
 		a.Same = sameAs(b, i, l.Facts.Looks)
 		if b.Pulled(i).Load > 0 {
-			a.Gives = palette.Look([]card.Wash{{Technique: card.LinePull}}).Dense.Dry
+			a.Gives = palette.Look([]card.Wash{{Technique: technique.LinePull}}).Dense.Dry
 		}
 	} else {
 		a.Wash = washOf(palette, l.Rev.Card.Called, nth-1, washes)
@@ -334,7 +335,7 @@ const coatsShown = 6
 func washOf(from panel.Palette, names card.Names, index int, washes []card.Wash) washView {
 	w := washes[index]
 	v := washView{Wash: w, Index: index, Name: names.Mix(w.Mix), from: from, among: washes}
-	v.MayGoWet = index > 0 && w.Technique.IntoWet() && w.Technique.Tool() == card.PaintedBrush
+	v.MayGoWet = index > 0 && w.Technique.IntoWet() && w.Technique.Tool() == technique.PaintedBrush
 	if len(w.Mix) == 0 {
 		before, after := from.LeftBy(washes[:index+1])
 		v.Left = &leftView{before, after}

@@ -11,6 +11,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/panel"
+	"chromaqua/core/technique"
 	"chromaqua/internal/web/webtest"
 )
 
@@ -39,7 +40,7 @@ func TestMixingToMatch(t *testing.T) {
 		assert.Contains(t, webtest.Message(a.Body), why)
 	}
 	st.At(t, []string{"edit", "wash-add", "area", "a1"}, []string{"edit", "wash-move", "area", "a1", "wash", "0", "way", "later"})
-	assert.Equal(t, card.Glaze, st.Card(1).Card.Areas[0].Washes[0].Technique)
+	assert.Equal(t, technique.Glaze, st.Card(1).Card.Areas[0].Washes[0].Technique)
 	st.At(t, []string{"edit", "same-washes", "area", "a2", "as", "a1"})
 	assert.Equal(t, st.Card(1).Card.Areas[0].Washes, st.Card(1).Card.Areas[1].Washes)
 	assert.Contains(t, st.Get("/cards/1/colour").Body, "At arm’s length")

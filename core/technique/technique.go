@@ -1,58 +1,60 @@
-package card
+// Package technique knows the ways to lay a wash, or to work on one that lies: what each
+// waits for, what it is done with, how wet it is, how its colour runs and what it leaves.
+package technique
 
 import (
 	"chromaqua/core/drying"
 	"chromaqua/core/pigment"
 )
 
-// Technique is how a wash is laid, or what is done to one that lies. All that is known
-// of one stands in its row of the table in techniques.go; see [Technique.Facts].
-type Technique string
+// Kind names a technique. All that is known of one stands in its row of the table in
+// table.go; see [Kind.Facts].
+type Kind string
 
 // The techniques.
 const (
-	Flat    Technique = "flat"
-	Graded  Technique = "graded"   // dark above, pale below
-	PullOut Technique = "pull-out" // laid into the shadow side, drawn out with water
-	Glaze   Technique = "glaze"
+	Flat    Kind = "flat"
+	Graded  Kind = "graded"   // dark above, pale below
+	PullOut Kind = "pull-out" // laid into the shadow side, drawn out with water
+	Glaze   Kind = "glaze"
 
-	Crescent      Technique = "crescent"       // a shadow along the far side that leaves a lit rim
-	CastShadow    Technique = "cast-shadow"    // of what lies over it, with an edge
-	ReservedLight Technique = "reserved-light" // painted round the place where light falls
+	Crescent      Kind = "crescent"       // a shadow along the far side that leaves a lit rim
+	CastShadow    Kind = "cast-shadow"    // of what lies over it, with an edge
+	ReservedLight Kind = "reserved-light" // painted round the place where light falls
 
-	Halo   Technique = "halo"          // at the subject, faded to nothing outwards
-	Shadow Technique = "ground-shadow" // below, faded to nothing upwards
+	Halo   Kind = "halo"          // at the subject, faded to nothing outwards
+	Shadow Kind = "ground-shadow" // below, faded to nothing upwards
 
-	WetOnWet   Technique = "wet-on-wet"
-	Variegated Technique = "variegated" // into the wash below while it is wet, side by side with it
-	Soften     Technique = "soften"     // its edge drawn out with clean water
-	Lift       Technique = "lift"       // colour taken out of its middle with a thirsty brush
-	Blot       Technique = "blot"       // patches taken out with a paper towel
+	WetOnWet   Kind = "wet-on-wet"
+	Variegated Kind = "variegated" // into the wash below while it is wet, side by side with it
+	Soften     Kind = "soften"     // its edge drawn out with clean water
+	Lift       Kind = "lift"       // colour taken out of its middle with a thirsty brush
+	Blot       Kind = "blot"       // patches taken out with a paper towel
 
-	DryBrush  Technique = "dry-brush" // nearly dry: it leaves the paper's hollows white
-	Splatter  Technique = "splatter"  // drops flicked off the brush
-	Highlight Technique = "highlight" // a dab of opaque paint where light falls
-	PenLine   Technique = "pen-line"  // lines of a waterproof pen
-	Pencil    Technique = "pencil"    // coloured pencil, which leaves the hollows too
-	Shimmer   Technique = "shimmer"   // mica or metallic paint
+	DryBrush  Kind = "dry-brush" // nearly dry: it leaves the paper's hollows white
+	Splatter  Kind = "splatter"  // drops flicked off the brush
+	Highlight Kind = "highlight" // a dab of opaque paint where light falls
+	PenLine   Kind = "pen-line"  // lines of a waterproof pen
+	Pencil    Kind = "pencil"    // coloured pencil, which leaves the hollows too
+	Shimmer   Kind = "shimmer"   // mica or metallic paint
 
-	WetSplatter Technique = "wet-splatter" // drops of paint flicked into the wet
-	CleanDrops  Technique = "clean-drops"  // of water, into the gloss
-	Spritz      Technique = "spritz"       // a mist of water as the sheen goes
-	Salt        Technique = "salt"         // grains strewn as the sheen goes
-	DropsLifted Technique = "drops-lifted" // drops of water on dry paint, dabbed off
-	LostEdge    Technique = "lost-edge"    // where it meets its neighbour, rubbed until it is lost
-	Sponge      Technique = "sponge"       // dabbed on with a sponge
-	Stipple     Technique = "stipple"      // dots with the tip of a brush
-	WhiteVeil   Technique = "white-veil"   // a thin coat of opaque white
-	InkRubbed   Technique = "ink-rubbed"   // an ink pad rubbed on dry with a cloth
+	WetSplatter Kind = "wet-splatter" // drops of paint flicked into the wet
+	CleanDrops  Kind = "clean-drops"  // of water, into the gloss
+	Spritz      Kind = "spritz"       // a mist of water as the sheen goes
+	Salt        Kind = "salt"         // grains strewn as the sheen goes
+	DropsLifted Kind = "drops-lifted" // drops of water on dry paint, dabbed off
+	LostEdge    Kind = "lost-edge"    // where it meets its neighbour, rubbed until it is lost
+	Sponge      Kind = "sponge"       // dabbed on with a sponge
+	Stipple     Kind = "stipple"      // dots with the tip of a brush
+	WhiteVeil   Kind = "white-veil"   // a thin coat of opaque white
+	InkRubbed   Kind = "ink-rubbed"   // an ink pad rubbed on dry with a cloth
 
-	WhitePen   Technique = "white-pen"   // an opaque pen on dry paint
-	MarkerLine Technique = "marker-line" // a pen whose ink water dissolves
+	WhitePen   Kind = "white-pen"   // an opaque pen on dry paint
+	MarkerLine Kind = "marker-line" // a pen whose ink water dissolves
 
-	LinePull     Technique = "line-pull"     // the ink's own colour, drawn out of a line that gives it
-	WetPencil    Technique = "laid-pencil"   // watercolour pencil, laid dry
-	PencilWetted Technique = "pencil-wetted" // and drawn out with water
+	LinePull     Kind = "line-pull"     // the ink's own colour, drawn out of a line that gives it
+	WetPencil    Kind = "laid-pencil"   // watercolour pencil, laid dry
+	PencilWetted Kind = "pencil-wetted" // and drawn out with water
 )
 
 // Tool is what a technique is done with.
@@ -134,14 +136,14 @@ const (
 
 // Facts is all that is known of a technique.
 type Facts struct {
-	Technique Technique
-	When      Moment
-	Tool      Tool
-	With      string // the tool by name, where it is no brush of the shelf
-	Fine      bool   // done with the smallest brush, however large the place
-	Rarely    bool   // offered behind the usual ones
-	Act       Act
-	Lies      Lie
+	Kind   Kind
+	When   Moment
+	Tool   Tool
+	With   string // the tool by name, where it is no brush of the shelf
+	Fine   bool   // done with the smallest brush, however large the place
+	Rarely bool   // offered behind the usual ones
+	Act    Act
+	Lies   Lie
 
 	Laid, Left drying.GramsPerSquareMetre // the water it lays, and what it leaves of that at the end of the stroke
 	Share      float64                    // of an area it touches, above 0 to 1
@@ -156,7 +158,7 @@ type Facts struct {
 	Trace   Trace
 	Drop    float64 // usual radius of what it scatters, mm; 0 for what scatters nothing
 
-	Starts Wash   // mix and strength it begins with, where not those of the wash below
+	Starts Start  // what it begins with, where not with the mix and the strength of the wash below
 	How    string // it is done, over what is dry or by itself
 	Wetly  string // how it is done into the wet, where that differs
 	Dryly  string // how clean water is used where the wash below has dried
@@ -166,73 +168,80 @@ type Facts struct {
 // step of staining adds. Estimates: no paint is measured for them.
 type Taking struct{ Least, Staining float64 }
 
+// Start is the one paint, by its colour index, and the strength that a technique begins
+// with; none where it is empty.
+type Start struct {
+	CI       string
+	Strength pigment.Strength
+}
+
 // Facts returns the row of a technique; that of a flat wash for one that is unknown.
-func (t Technique) Facts() *Facts {
+func (t Kind) Facts() *Facts {
 	for i := range techniques {
-		if techniques[i].Technique == t {
+		if techniques[i].Kind == t {
 			return &techniques[i]
 		}
 	}
 	return &techniques[0]
 }
 
-// Techniques lists all of them, in the order they are offered.
-func Techniques() (out []Technique) {
+// Kinds lists all of them, in the order they are offered.
+func Kinds() (out []Kind) {
 	for i := range techniques {
-		out = append(out, techniques[i].Technique)
+		out = append(out, techniques[i].Kind)
 	}
 	return out
 }
 
-// TechniqueGroup is the techniques that have the same moment.
-type TechniqueGroup struct {
+// Group is the techniques that have the same moment.
+type Group struct {
 	When Moment
-	All  []Technique
+	All  []Kind
 }
 
-// TechniqueGroups lists the usual techniques in the order they are offered, or those that
+// Groups lists the usual techniques in the order they are offered, or those that
 // are rare.
-func TechniqueGroups(rare bool) (out []TechniqueGroup) {
+func Groups(rare bool) (out []Group) {
 	for i := range techniques {
 		f := &techniques[i]
 		if f.Rarely != rare {
 			continue
 		}
 		if n := len(out); n == 0 || out[n-1].When != f.When {
-			out = append(out, TechniqueGroup{When: f.When})
+			out = append(out, Group{When: f.When})
 		}
 		g := &out[len(out)-1]
-		g.All = append(g.All, f.Technique)
+		g.All = append(g.All, f.Kind)
 	}
 	return out
 }
 
 // Known reports whether it is a technique.
-func (t Technique) Known() bool { return t == t.Facts().Technique }
+func (t Kind) Known() bool { return t == t.Facts().Kind }
 
 // Laid is the water that stands on the paper while the technique is worked.
-func (t Technique) Laid() drying.GramsPerSquareMetre { return t.Facts().Laid }
+func (t Kind) Laid() drying.GramsPerSquareMetre { return t.Facts().Laid }
 
 // Left is the water the technique leaves at the end of the stroke: none where it
 // takes water away.
-func (t Technique) Left() drying.GramsPerSquareMetre { return t.Facts().Left }
+func (t Kind) Left() drying.GramsPerSquareMetre { return t.Facts().Left }
 
 // Tool is what it is done with.
-func (t Technique) Tool() Tool { return t.Facts().Tool }
+func (t Kind) Tool() Tool { return t.Facts().Tool }
 
 // Share is the part of an area it touches, 0 to 1: an estimate.
-func (t Technique) Share() float64 { return t.Facts().Share }
+func (t Kind) Share() float64 { return t.Facts().Share }
 
 // IntoWet reports whether it comes while the wash below is wet, unless the maker
 // says otherwise.
-func (t Technique) IntoWet() bool { return t.Facts().When == WhileWet }
+func (t Kind) IntoWet() bool { return t.Facts().When == WhileWet }
 
 // NeedsWet reports whether it is clean water that has to have a wash to work on.
-func (t Technique) NeedsWet() bool { return t.Tool() == CleanWater && !t.Facts().Pulls }
+func (t Kind) NeedsWet() bool { return t.Tool() == CleanWater && !t.Facts().Pulls }
 
 // Marked reports whether it leaves marks of its own on what lies below rather than
 // cover it.
-func (t Technique) Marked() bool {
+func (t Kind) Marked() bool {
 	switch t.Facts().Trace {
 	case Drops, Dabs, Strokes, Patches:
 		return true
@@ -241,10 +250,10 @@ func (t Technique) Marked() bool {
 }
 
 // Covers reports whether it lays paint with a brush over all of an area.
-func (t Technique) Covers() bool { return t.Tool() == PaintedBrush && !t.Marked() }
+func (t Kind) Covers() bool { return t.Tool() == PaintedBrush && !t.Marked() }
 
 // Grade is how its colour runs, into the wet or not.
-func (t Technique) Grade(wet bool) Grade {
+func (t Kind) Grade(wet bool) Grade {
 	if f := t.Facts(); f.When != WhileWet || f.Tool != PaintedBrush || wet {
 		return f.Runs
 	}
@@ -252,7 +261,7 @@ func (t Technique) Grade(wet bool) Grade {
 }
 
 // How says how it is done: into the wet, or over what is dry.
-func (t Technique) How(wet bool) string {
+func (t Kind) How(wet bool) string {
 	f := t.Facts()
 	switch {
 	case wet && f.Wetly != "":
@@ -261,9 +270,4 @@ func (t Technique) How(wet bool) string {
 		return f.Dryly
 	}
 	return f.How
-}
-
-// one is a mix of a single paint.
-func one(ci string, s pigment.Strength) Wash {
-	return Wash{Mix: []Part{{CI: ci, Parts: 1}}, Strength: s}
 }
