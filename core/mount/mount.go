@@ -184,7 +184,7 @@ const shapeShare = 0.6
 
 // Title says a joint as a step: "Mount the panel on the mat".
 func (a *Assembly) Title(j *Joint) string {
-	return "Mount " + a.what(j) + " on " + a.name(j.On)
+	return "Mount " + a.what(j) + " on " + a.where(j)
 }
 
 // what names what a joint holds.
@@ -222,7 +222,7 @@ func (a *Assembly) Detail(j *Joint, u length.Unit) string {
 	if f.Raised && m.High != f.Height {
 		held = m.High.With(u) + " " + held
 	}
-	says := wording.Upper(a.what(j)) + " on " + a.where(j) + ": " + held
+	says := wording.Upper(held)
 	if m.Choice.Grade >= joint.Holds && !f.Raised && !f.Says {
 		says += "; " + m.Choice.Why
 	}

@@ -120,11 +120,11 @@ func TestOrderOfAssembly(t *testing.T) {
 	with(t, c, card.Tag, func(p *card.Piece) { p.Name = "nowhere"; p.Place = nil })
 	a := made(t, c)
 	assert.Equal(t, []string{
-		"the leaf on the card base", "greeting on the card base", "the mat on the card base", "the panel on the mat",
+		"the leaf on the inside right", "greeting on the inside left", "the mat on the card base", "the panel on the mat",
 		"the frame on the panel", "leaf tip on the panel", "crab on the panel",
 	}, titles(a))
 	assert.Empty(t, a.Faults)
-	assert.Contains(t, a.Detail(&a.Joints[1], c.Unit), "on the inside left: thin double-sided tape")
+	assert.True(t, strings.HasPrefix(a.Detail(&a.Joints[1], c.Unit), "Thin double-sided tape"))
 	assert.True(t, a.Raised())
 	assert.Positive(t, a.Sets(), "the glue at the stem")
 
@@ -244,7 +244,7 @@ var jobJoints = map[int][]string{
 	5:  {"the mat on the card base: thin tape, quick", "the panel on the mat: full foam, painted wet"},
 	3:  {"Words strip on the panel: thin tape, quick"},
 	6:  {"Little panel on the panel: strong tape, painted wet"},
-	7:  {"Inside on the card base: thin tape, quick", "Raised urchin on the panel: foam, shadow"},
+	7:  {"Inside on the inside right: thin tape, quick", "Raised urchin on the panel: foam, shadow"},
 	13: {"2 × Ray on the panel: its body only, stay free", "Second panel on the panel: strong tape, painted wet"},
 	14: {"Word on the panel: three sides, as a pocket, opens"},
 	15: {"Otter on the panel: foam, shadow"},

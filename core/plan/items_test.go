@@ -45,13 +45,13 @@ var items = map[int][]item{
 		{what: "over the dry sky", says: "damp paper feathers the ink"}, {what: "stamped again when dry", says: "Stamp Otter (3 of 3)"}, {what: "in the same place", says: "in the positioner"}, {what: "drawn out", says: "draw it out with a damp brush"}, {what: "a darker blue kept off it", says: "River: ultramarine"}, {what: "it goes chalky", says: "chalky"},
 	},
 	5: {
-		{what: "three mixes", says: "Lantern 3: cadmium red"}, {what: "cells in rounds", says: "(5b, 2 cells)"}, {what: "soft sky", says: "Draw its edge out"}, {what: "wide brush", says: "Sky brush cut in with"}, {what: "foam all over", says: "foam all over"}, {what: "fold at the top", says: "139.7 mm | front 139.7 mm"}, {what: "a forgotten cell", says: "forgotten-cells"}, {what: "cadmium", says: "do not spray"},
+		{what: "three mixes", says: "Lantern 3: cadmium red"}, {what: "cells in rounds", says: "(5b, 2 cells)"}, {what: "soft sky", says: "Draw its edge out"}, {what: "wide brush", says: "Sky brush cut in with"}, {what: "foam all over", says: "Foam all over"}, {what: "fold at the top", says: "139.7 mm | front 139.7 mm"}, {what: "a forgotten cell", says: "forgotten-cells"}, {what: "cadmium", says: "do not spray"},
 	},
 	6: {
 		{what: "layered plumage", says: "One thin, even pass over the dry layer"}, {what: "halo", says: "Halo: "}, {what: "shadow below it", says: "Ground shadow: "}, {what: "second little panel", says: "Cut Little panel"}, {what: "and its own line", says: "Boat with oil- or resin-based"}, {what: "soft line", says: "permanent ink"}, {what: "flattened", says: "Flatten Little panel"},
 	},
 	7: {
-		{what: "wood pulp", says: "wood pulp cold press"}, {what: "loose, not taped", says: "Lay the panel loose"}, {what: "in one sweep", says: "Loosely, in one sweep"}, {what: "colour changed while wet", says: "let the two meet by themselves"}, {what: "the raised twin", says: "Cut Raised urchin"}, {what: "cut with its die", says: "with the die of urchin"}, {what: "on foam", says: "Raised urchin on the panel: foam"},
+		{what: "wood pulp", says: "wood pulp cold press"}, {what: "loose, not taped", says: "Lay the panel loose"}, {what: "in one sweep", says: "Loosely, in one sweep"}, {what: "colour changed while wet", says: "let the two meet by themselves"}, {what: "the raised twin", says: "Cut Raised urchin"}, {what: "cut with its die", says: "with the die of urchin"}, {what: "on foam", says: "Mount Raised urchin on the panel | Foam"},
 		{what: "splatter over the card", says: "Spray: rose, milk, splatter"}, {what: "cover what stays clean", says: "Cover what must stay clean"}, {what: "no room for words", says: "no-room-for-words"}, {what: "they go inside", says: "“all washed up” on Inside"}, {what: "words on a scrap", says: "on a scrap first"},
 	},
 	8: {
@@ -71,7 +71,7 @@ var items = map[int][]item{
 		{what: "pressed first", says: "Before it is taped down"}, {what: "water flattens it", says: "relief-flattened"}, {what: "pressed again", says: "in its folder again"}, {what: "exactly as before", says: "exactly as before"}, {what: "the folder is small", says: "folder-small"},
 	},
 	13: {
-		{what: "two inks", says: "embossing ink"}, {what: "two rays", says: "Cut Ray 2 out"}, {what: "second coats whole", says: "One thin, even pass"}, {what: "bodies only", says: "glue on its body only"}, {what: "antiqued ground first", says: "Aged ground: "}, {what: "text over it, bone dry", says: "Stamp Words (1 of 1)"}, {what: "dye comes through", says: "comes through every wash"},
+		{what: "two inks", says: "embossing ink"}, {what: "two rays", says: "Cut Ray 2 out"}, {what: "second coats whole", says: "One thin, even pass"}, {what: "bodies only", says: "Glue on its body only"}, {what: "antiqued ground first", says: "Aged ground: "}, {what: "text over it, bone dry", says: "Second panel, stamp Words"}, {what: "dye comes through", says: "comes through every wash"},
 	},
 	14: {
 		{what: "own pad", says: "kelp pad"}, {what: "big stamp face up", says: "lay the stamp face up"}, {what: "its ink as paint", says: "draw its colour into the cell"}, {what: "stalk into head", says: "Head: bright orange, tea"}, {what: "they cannot all be wet at once", says: "water-into-damp"}, {what: "a flood", says: "flood-on-reactive"}, {what: "one word, the finest brush", says: "Letters brush round 2"}, {what: "its paper is weak", says: "paper-too-weak"}, {what: "a pocket", says: "three sides"},

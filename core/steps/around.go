@@ -267,7 +267,7 @@ func (c *task) release(h card.Hold) {
 			s.Title += " to " + doc.PanelSize().With(doc.Unit)
 		}
 		if c.ID != card.ThePanel || len(mates) > 1 {
-			s.Title = "Take the tape off " + c.the()
+			s.Title, s.Caution = "Take the tape off "+c.the(), ""
 			if len(mates) > 1 {
 				s.Title = "Take the tape off the sheet"
 			}

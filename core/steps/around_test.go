@@ -190,18 +190,18 @@ func TestTheStepsSayWhatWasDecided(t *testing.T) {
 	})
 	for _, said := range []string{
 		"96 × 127.5 mm of cotton rough 300 gsm.", "Grid with oil- or resin-based permanent ink. 3 times and more, in the positioner", "1 part of Grid stays bare: wipe the ink off before you stamp.",
-		"The mat on the card base: foam all over, to its edges", "The panel on the mat: strong double-sided tape", "It may run into Right",
+		"Foam all over, to its edges", "Strong double-sided tape", "It may run into Right",
 	} {
 		assert.Contains(t, all, said)
 	}
 	titles, all := say(func(c *card.Card) { c.Ink, c.Paper, c.Panel.By = "embossed", "cotton-hp", joint.FullFoam })
 	assert.Equal(t, []string{"Cut the panel and lay it in the positioner", "Dust the panel with the anti-static pouch", "Make the line", "Powder the ink, and brush stray grains off", "Melt the powder"}, titles[:5])
 	assert.Contains(t, all, "Once.")
-	assert.Contains(t, all, "The panel on the mat: foam all over, to its edges.")
+	assert.Contains(t, all, "Foam all over, to its edges.")
 	assert.Contains(t, all, steps.PowderCaution)
 	assert.Contains(t, all, steps.HeatCaution)
 	_, all = say(func(c *card.Card) { in := card.UsualInsert(); in.Colour = "ivory"; c.Insert = &in })
-	assert.Contains(t, all, "The leaf on the inside right: thin double-sided tape at its edges and a cross")
+	assert.Contains(t, all, "Mount the leaf on the inside right Thin double-sided tape at its edges and a cross")
 }
 
 // Powder goes on while the ink is sticky, also where many cards are stamped.

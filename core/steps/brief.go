@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"chromaqua/core/card"
 	"chromaqua/core/order"
 	"chromaqua/core/technique"
 	"chromaqua/core/wording"
@@ -22,7 +23,10 @@ func (p *Plan) Brief(s *Step) (what, with string) {
 	}
 	a := p.AreaOf(s)
 	if s.On.Wash == Wetting {
-		return p.onPiece(s) + s.Title, s.briefTools()
+		if s.Piece == 0 {
+			return p.onPiece(s) + s.Title, s.briefTools()
+		}
+		return s.Title, s.briefTools()
 	}
 	w := a.Area.Washes[s.On.Wash]
 	what = p.onPiece(s) + s.Name() + " " + a.Name
@@ -46,6 +50,19 @@ func (p *Plan) onPiece(s *Step) string {
 		return fmt.Sprintf("%s %d, ", wording.Upper(of.Name), s.Item+1)
 	}
 	return wording.Upper(of.Name) + ", "
+}
+
+// ofPiece names the piece of a step behind what is done to it, " of ray 2"; the panel goes
+// without saying.
+func (p *Plan) ofPiece(s *Step) string {
+	of := &p.Pieces[s.Piece]
+	switch {
+	case of.ID == card.ThePanel:
+		return ""
+	case of.Many > 1:
+		return fmt.Sprintf(" of %s %d", of.Name, s.Item+1)
+	}
+	return " of " + of.Name
 }
 
 // PieceOf names the piece a step is on, "" where there is only one.

@@ -35,6 +35,14 @@ func (c *task) the() string {
 	return name
 }
 
+// whose names a piece before what is done to it, "Ray 2, "; the panel goes without saying.
+func (c *task) whose() string {
+	if c.ID == card.ThePanel {
+		return ""
+	}
+	return wording.Upper(c.the()) + ", "
+}
+
 // heldAs is how the piece is held, one way after the other. Where the maker says nothing
 // it is taped; what goes along its edges is laid once the tape is off. Nothing holds the
 // whole card.

@@ -10,6 +10,7 @@ import (
 	"chromaqua/core/mask"
 	"chromaqua/core/panel"
 	"chromaqua/core/technique"
+	"chromaqua/core/wording"
 )
 
 // maskName is what a mask is called.
@@ -40,16 +41,17 @@ func (c *task) whiten() {
 	for _, r := range c.whites {
 		dots := len(r.Parts)
 		coats, _ := c.board.WhiteCoats(r)
+		title := wording.Upper(c.whose() + "put opaque white on " + r.Name)
 		for coat := range coats {
 			s := Step{
-				Kind: Detail, Title: "Put opaque white on " + r.Name, Deed: card.Ref(r.ID), Cells: slices.Clone(r.Parts), Tools: []string{smallest(c.bench.Brushes).Name},
+				Kind: Detail, Title: title, Deed: card.Ref(r.ID), Cells: slices.Clone(r.Parts), Tools: []string{smallest(c.bench.Brushes).Name},
 				Detail: "As thick as cream, once, and leave it: it sinks as it dries.",
 				Dur:    max(leastWork, time.Duration(c.bench.Pace*(float64(dots)*0.75+r.MM2/40)*float64(time.Second))),
 			}
 			if coat == 0 {
 				s.Kept = c.keeping(r)
 			} else {
-				s.Title, s.Detail = "Put opaque white on "+r.Name+" again", "Where it has sunk."
+				s.Title, s.Detail = title+" again", "Where it has sunk."
 			}
 			largest := r.Widest * r.Widest * 3.14
 			s.Water, s.Together = technique.Highlight.Left(), Spots

@@ -112,13 +112,17 @@ func (c *task) putOn(image int, last int) int {
 		last = before
 	}
 	at := len(c.steps)
-	id := c.impression(fmt.Sprintf("%s %s (%d of %d)", putWords[k.Method], m.Title, n+1, len(all)), m.Title, []*card.Image{m}, off, last)
+	title := wording.Upper(c.whose() + putWords[k.Method] + " " + m.Title)
+	if len(all) > 1 {
+		title += fmt.Sprintf(" (%d of %d)", n+1, len(all))
+	}
+	id := c.impression(title, m.Title, []*card.Image{m}, off, last)
 	c.overInk(image, at)
 	return id
 }
 
 // putWords say what is done with an ink.
-var putWords = map[shelf.Method]string{shelf.Stamped: "Stamp", shelf.Printed: "Print", shelf.Drawn: "Draw"}
+var putWords = map[shelf.Method]string{shelf.Stamped: "stamp", shelf.Printed: "print", shelf.Drawn: "draw"}
 
 // overInk lets an impression, operation id, wait for other ink that it comes over: until
 // that is dry where powder would cling to it, or where it runs.
@@ -314,13 +318,13 @@ func (c *task) oftenWords(times int) string {
 func (c *task) powdered(stamped int, ink shelf.Ink) int {
 	deed := c.steps[stamped].Deed
 	powder := c.add(Step{
-		Kind: Emboss, Deed: deed, Title: "Powder the ink, and brush stray grains off", Detail: "Pour the powder over it, tap the rest back into its jar, and take off what clings beside the line with a dry brush.",
+		Kind: Emboss, Deed: deed, Title: wording.Upper(c.whose() + "powder the ink, and brush stray grains off"), Detail: "Pour the powder over it, tap the rest back into its jar, and take off what clings beside the line with a dry brush.",
 		Caution: PowderCaution, Dur: powderTime,
 	}, order.Op{})
 	c.in.Arcs = append(c.in.Arcs, order.Arc{From: stamped, To: powder, Type: order.Wet, Max: order.Floor(sticky)})
 	c.reasons[pair{stamped, powder}] = waitFor(thePowder, theLine)
 	return c.heatSet(c.next(powder, c.add(Step{
-		Kind: Emboss, Deed: deed, Title: "Melt the powder", Detail: "Keep the heat tool moving until the line shines, and no longer.",
+		Kind: Emboss, Deed: deed, Title: wording.Upper(c.whose() + "melt the powder"), Detail: "Keep the heat tool moving until the line shines, and no longer.",
 		Caution: HeatCaution, Dur: meltTime, Dry: ink.AirDry, Bone: ink.AirDry,
 	}, order.Op{})), []shelf.Ink{ink})
 }

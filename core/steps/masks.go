@@ -65,7 +65,7 @@ func (c *task) layMask(r *panel.Reserve) {
 	f, kept := r.Way.Facts(), c.keeping(r)
 	t := c.maskTimes(r, kept.Shape)
 	lay := Step{
-		Kind: Mask, Title: fmt.Sprintf("%s on %s", wording.Upper(maskName(r)), r.Name), Detail: f.Lay, Caution: f.Care,
+		Kind: Mask, Title: wording.Upper(fmt.Sprintf("%s%s on %s", c.whose(), maskName(r), r.Name)), Detail: f.Lay, Caution: f.Care,
 		Dur: t.Lay, Dry: t.Dry, Bone: t.Dry, Deed: card.Ref(r.ID), Cells: slices.Clone(r.Parts), Lifts: f.Once, Kept: kept,
 	}
 	switch r.Way {
@@ -221,7 +221,7 @@ func (c *task) maskBetween(area, wash, then int) bool {
 func (c *task) uncover(m *covered, dur time.Duration, over []int) int {
 	f := m.Way.Facts()
 	off := Step{
-		Kind: Unmask, Title: fmt.Sprintf("Take the %s off %s", maskName(m.Reserve), m.Name), Detail: f.Off,
+		Kind: Unmask, Title: wording.Upper(fmt.Sprintf("%stake the %s off %s", c.whose(), maskName(m.Reserve), m.Name)), Detail: f.Off,
 		Dur: dur, Deed: card.Ref(m.ID), Cells: slices.Clone(m.Parts), Lifts: f.Once,
 	}
 	kind := order.Kind("uncover")

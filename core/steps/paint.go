@@ -66,7 +66,7 @@ func (c *task) watered(area int) bool {
 func (c *task) wetting(i, n, of int, over sweep) int {
 	name := c.board.Areas[i].Name
 	f, how := c.wetted()
-	s := Step{Kind: Wet, Title: "Wet " + name + " with clean water", Detail: how, On: &On{i, Wetting}, Deed: card.WashRef(c.board.Areas[i].ID, 0), Go: letter(n, of), Cells: over.cells()}
+	s := Step{Kind: Wet, Title: wording.Upper(c.whose() + "wet " + name + " with clean water"), Detail: how, On: &On{i, Wetting}, Deed: card.WashRef(c.board.Areas[i].ID, 0), Go: letter(n, of), Cells: over.cells()}
 	if c.split(s.Cells) {
 		s.Together = Zoned
 	}
@@ -288,7 +288,7 @@ func (c *task) tieWet(base, id int) {
 
 // titled words a step for its heading, but for its go.
 func (c *task) titled(s *Step, st *stroke) string {
-	name := c.board.Areas[s.On.Area].Name
+	name := c.whose() + c.board.Areas[s.On.Area].Name
 	if st.Technique.Covers() {
 		name += fmt.Sprintf(": %s, %s", c.board.Card.Called.Mix(st.Mix), st.Strength)
 		if st.wet {

@@ -186,7 +186,7 @@ func (c *task) putInWhite() {
 			continue
 		}
 		s := Step{
-			Kind: Detail, Title: "Put in the white of " + a.Name, Dur: 0, Tools: []string{smallest(c.bench.Brushes).Name},
+			Kind: Detail, Title: wording.Upper(c.whose() + "put in the white of " + a.Name), Dur: 0, Tools: []string{smallest(c.bench.Brushes).Name},
 			Detail: "With opaque white, thick, and once more when it has sunk; too small to be painted round.",
 			Kept:   &Kept{With: mask.After},
 		}

@@ -47,7 +47,7 @@ func (p *Plan) Reasons(s *order.Schedule) []Reason {
 		m := r.latest(o)
 		out[i].Now = r.whyNow(o, m, last)
 		if dry := m.dry(); dry != "" {
-			out[i].Wait = fmt.Sprintf("until %s is %s: %s", p.spoken(m.from.Op), dry, m.wait.reason)
+			out[i].Wait = fmt.Sprintf("until %s is %s: %s", p.spokenTo(&p.Steps[o.Op], m.from.Op), dry, m.wait.reason)
 		}
 		if !p.Steps[o.Op].Unattended {
 			last = &o
@@ -117,15 +117,15 @@ func (r *reasoning) whyNow(o order.Placed, latest *moment, last *order.Placed) s
 	follows := func(is func(last order.Placed) bool) bool { return last != nil && is(*last) }
 	switch {
 	case latest != nil && latest.wait.until == whileDulling:
-		return fmt.Sprintf("As the sheen of %s goes: %s.", p.spoken(latest.from.Op), latest.wait.reason)
+		return fmt.Sprintf("As the sheen of %s goes: %s.", r.spokenTo(st, latest.from.Op), latest.wait.reason)
 	case latest != nil && (latest.wait.until == whileShining || latest.wait.until == whileWet || latest.wait.until == whileSticky):
-		return fmt.Sprintf("While %s is wet: %s.", p.spoken(latest.from.Op), latest.wait.reason)
+		return fmt.Sprintf("While %s is wet: %s.", r.spokenTo(st, latest.from.Op), latest.wait.reason)
 	case latest != nil && (latest.wait.above == afterGround || latest.wait.above == beforeGround):
 		return wording.Upper(latest.wait.reason) + "."
 	case follows(func(l order.Placed) bool { return slices.Contains(st.Joined, l.Op) && l.Copy == o.Copy }):
-		return fmt.Sprintf("It runs into %s while that is open.", p.spoken(last.Op))
+		return fmt.Sprintf("It runs into %s while that is open.", r.spokenTo(st, last.Op))
 	case latest.dry() != "" && o.Start-latest.at <= soon:
-		return fmt.Sprintf("Now %s is %s; sooner, %s.", p.spoken(latest.from.Op), latest.dry(), latest.wait.reason)
+		return fmt.Sprintf("Now %s is %s; sooner, %s.", r.spokenTo(st, latest.from.Op), latest.dry(), latest.wait.reason)
 	case follows(func(l order.Placed) bool { return l.Op == o.Op }):
 		return "The same again on the next card."
 	case follows(func(l order.Placed) bool { return st.Mix > 0 && p.Steps[l.Op].Mix == st.Mix }):
@@ -134,17 +134,17 @@ func (r *reasoning) whyNow(o order.Placed, latest *moment, last *order.Placed) s
 		return "The ground first: all that is on it is darker."
 	case isDarker:
 		if p.Ways.Neighbours == school.DarkFirst {
-			return fmt.Sprintf("Before %s beside it: you lay the darkest first.", p.spoken(darker))
+			return fmt.Sprintf("Before %s beside it: you lay the darkest first.", r.spokenTo(st, darker))
 		}
-		return fmt.Sprintf("Before %s beside it: light comes before dark.", p.spoken(darker))
+		return fmt.Sprintf("Before %s beside it: light comes before dark.", r.spokenTo(st, darker))
 	case last != nil && st.On != nil && latest.dry() != "" && o.Start > latest.at:
 		return "Nothing wet is near it, while other places dry."
 	case st.On != nil && latest != nil && latest.wait.until != atOnce:
-		return fmt.Sprintf("%s is %s.", p.spoken(latest.from.Op), latest.dry())
+		return fmt.Sprintf("%s is %s.", r.spokenTo(st, latest.from.Op), latest.dry())
 	case st.Kind == Hold && latest == nil, last == nil:
 		return "It comes first."
 	}
-	return fmt.Sprintf("After %s.", p.spoken(last.Op))
+	return fmt.Sprintf("After %s.", r.spokenTo(st, last.Op))
 }
 
 // clearlyDarker is how much less light a neighbour is that had better come later.
@@ -161,25 +161,36 @@ func (r *reasoning) darkerBeside(o order.Placed) (op int, ok bool) {
 	return 0, false
 }
 
-// spoken names a step within a sentence.
-func (p *Plan) spoken(id int) string {
+// spoken names a step within a sentence, with the piece it is on.
+func (p *Plan) spoken(id int) string { return p.spokenOf(id, p.ofPiece(&p.Steps[id])) }
+
+// spokenTo names a step within a sentence about another: its piece goes without saying
+// where that is the other's too.
+func (p *Plan) spokenTo(st *Step, id int) string {
+	if other := &p.Steps[id]; other.Piece == st.Piece && other.Item == st.Item {
+		return p.spokenOf(id, "")
+	}
+	return p.spoken(id)
+}
+
+func (p *Plan) spokenOf(id int, piece string) string {
 	st := &p.Steps[id]
 	if st.On != nil && st.On.Wash == Wetting {
-		return "the water on " + p.AreaOf(st).Name
+		return "the water on " + p.AreaOf(st).Name + piece
 	}
 	if st.On != nil {
-		name, _, _ := strings.Cut(st.Title, ": ")
+		name := p.AreaOf(st).Name
 		if st.Go != "" {
 			name += " " + st.Name()
 		}
-		return name
+		return name + piece
 	}
 	switch st.Kind {
 	case Line, Emboss:
 		if strings.Contains(st.Title, "“") {
 			return "the words"
 		}
-		return "the ink of the line"
+		return "the ink of the line" + piece
 	case Set:
 		return "the setting"
 	case Mount:

@@ -146,5 +146,8 @@ func minutes(s order.Seconds) string {
 	if m := (s + 30) / 60; m < 100 {
 		return fmt.Sprintf("%d min", m)
 	}
-	return fmt.Sprintf("%d h %d min", s/3600, s/60%60)
+	if m := s / 60 % 60; m > 0 {
+		return fmt.Sprintf("%d h %d min", s/3600, m)
+	}
+	return fmt.Sprintf("%d h", s/3600)
 }

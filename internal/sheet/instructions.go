@@ -18,6 +18,7 @@ const (
 	stepPicture = 44.0
 	leastRow    = 12.0
 	drawnTo     = 0.35
+	leastSteps  = 80.0 // is left of a page that the steps begin on
 )
 
 // WriteInstructions writes what somebody else needs to make the card: what to cut and mix,
@@ -27,9 +28,9 @@ func (b *Bench) WriteInstructions(w io.Writer) error {
 	d.start()
 	d.pdf.SetTitle(d.card().Name+", instructions", true)
 	d.cutAndMix()
-	d.pdf.AddPage()
+	d.room(leastSteps)
 	d.heading("Step by step", 16)
-	t := &telling{doc: d, laid: map[laidKey]int{}, shapes: map[int][]lineart.Outline{}, lined: map[int]bool{}}
+	t := &telling{doc: d, laid: map[laidKey]int{}, shapes: map[int][]lineart.Outline{}, lined: map[int]bool{}, told: steps.Told{}}
 	for _, turn := range d.Plan.Turns(d.Schedule) {
 		if err := t.step(turn); err != nil {
 			return err
@@ -44,6 +45,7 @@ type telling struct {
 	laid   map[laidKey]int           // washes on a cell, or a piece of a zone
 	shapes map[int][]lineart.Outline // of the cells of a piece, as finely as they are seen
 	lined  map[int]bool              // pieces whose line the document has
+	told   steps.Told                // cautions
 }
 
 type laidKey struct{ piece, area, cell int }
@@ -103,8 +105,10 @@ func (t *telling) words(st *steps.Step, turn steps.Turn) string {
 	} else if st.Dry > 0 {
 		text += fmt.Sprintf(" Touch-dry after about %.0f min.", max(1, st.Dry.Minutes()))
 	}
-	if st.Caution != "" {
-		text += " Mind: " + st.Caution
+	if caution, again := t.told.Say(st.Caution); caution != "" {
+		text += " Mind: " + caution
+	} else if again {
+		text += " Mind, as before."
 	}
 	return text
 }

@@ -133,7 +133,18 @@ func heading(p *fpdf.Fpdf, text string, size float64) {
 	p.Ln(1)
 }
 
-func (d *doc) heading(text string, size float64) { heading(d.pdf, text, size) }
+// heading begins a part, with room for a line or two of it on its page.
+func (d *doc) heading(text string, size float64) {
+	d.room(size/2 + 14)
+	heading(d.pdf, text, size)
+}
+
+// room begins a new page where less than some millimetres are left of this one.
+func (d *doc) room(high float64) {
+	if _, ph := d.pdf.GetPageSize(); d.pdf.GetY()+high > ph-margin {
+		d.pdf.AddPage()
+	}
+}
 
 func (d *doc) text(text string) {
 	d.pdf.SetFont(figures, "", 11)

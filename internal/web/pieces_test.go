@@ -176,7 +176,7 @@ func TestAJobOfTwoPieces(t *testing.T) {
 	b.Open("/cards/9.p1/order")
 	b.Sees("Cut cut-out 1 and lay it in the positioner")
 	b.Sees("Cut cut-out 2 out along its line")
-	b.Sees("2 × cut-out on the panel: glue on its body only")
+	b.Sees("Glue on its body only")
 
 	// Taken back piece by piece; the address of one that is gone shows the panel.
 	a := st.Post("/cards/9.p1/edit", "back", "format", "edit", "piece-off", "piece", "p1")

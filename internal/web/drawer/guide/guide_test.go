@@ -58,7 +58,7 @@ func TestLabelsOfTheGuide(t *testing.T) {
 		program.Write(data)
 		return err
 	}))
-	core, err := os.ReadFile("../../../../core/card/technique.go") // which names techniques
+	core, err := os.ReadFile("../../../../core/technique/technique.go") // which names techniques
 	require.NoError(t, err)
 	program.Write(core)
 	said := strings.ReplaceAll(program.String(), "’", "'")
