@@ -76,7 +76,7 @@ func (p *place) Show(v *station.Visit) error {
 		Short: v.Studio.Drawer.Short(used),
 		Ready: needs.Ready(v.Rev.Whole, plan.Plan, used),
 		Basis: plan.Plan.Basis(), CardID: v.Rev.ID, Going: going,
-		Order: order.ViewOf(plan), Mixes: plan.Plan.Mixes, Cautions: plan.Plan.Cautions(plan.Schedule),
+		Order: order.ViewOf(plan, v.Laid.PieceID()), Mixes: plan.Plan.Mixes, Cautions: plan.Plan.Cautions(plan.Schedule),
 		PDF: page.CardAddress(v.Rev.Address(), "bench.pdf"), Palette: steps.PaletteNote(plan.Plan.Ways), Room: v.Rev.Card.Room.Told(v.Studio.Bench.Degrees),
 	}
 	return nil

@@ -49,7 +49,7 @@ func (p *place) Show(v *station.Visit) error {
 	if plan == nil {
 		return err
 	}
-	shown := ViewOf(plan)
+	shown := ViewOf(plan, v.Laid.PieceID())
 	shown.Drying = steps.DryingNote(v.Rev.Card.Drying, v.Studio.Bench.HeatCM2, v.Rev.Card.Unit)
 	shown.Basis, shown.Degrees = plan.Plan.Basis(), v.Studio.Bench.Degrees
 	shown.upView = upOf(plan, v.Laid)

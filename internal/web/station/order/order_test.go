@@ -3,6 +3,7 @@ package order_test
 import (
 	"bytes"
 	"net/http"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -92,4 +93,30 @@ func TestAnOlderCardKeepsItsDrying(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, card.Air, old.Drying)
 	assert.Equal(t, card.Version, old.Version)
+}
+
+// Beside the board of a piece, only what is done to that piece speaks of its cells: on the
+// panel a step of a ray would light up a coral of the same number.
+func TestStepsSpeakOfTheBoardBesideThem(t *testing.T) {
+	st := webtest.Demo(t)
+	st.Read(5)
+	ofRay := regexp.MustCompile(`data-cells="([^"]*)"[^>]*>\s*(?:<span[^>]*>[^<]*</span>\s*)+<span class="do"><strong>(Ray \d, |)([^:<]+): `)
+	for address, ray := range map[string]bool{"5": false, "5.p1": true} {
+		found := map[bool]int{}
+		for _, m := range ofRay.FindAllStringSubmatch(st.Get("/cards/"+address+"/order").Body, -1) {
+			is := m[2] != ""
+			if !is && strings.HasPrefix(m[3], "Tide strip") {
+				continue
+			}
+			found[is]++
+			assert.Equal(t, is == ray, m[1] != "", "%s: step of %s%s has cells %q", address, m[2], m[3], m[1])
+		}
+		assert.Greater(t, found[true], 5, address)
+		assert.Greater(t, found[false], 5, address)
+	}
+	bench := regexp.MustCompile(`data-cells="([^"]*)" data-says="Ray \d, Wings`).FindAllStringSubmatch(st.Get("/cards/5/bench").Body, -1)
+	require.Len(t, bench, 4)
+	for _, m := range bench {
+		assert.Empty(t, m[1])
+	}
 }

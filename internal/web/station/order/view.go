@@ -63,7 +63,6 @@ type stepView struct {
 	Again      bool   // its caution stands at an earlier step
 	Mix        *steps.Mix
 	What, With string // in the few words of the bench sheet
-	Piece      string // it is on, "" where there is only one
 }
 
 // heatView is the use of the heat tool before a step.
@@ -180,8 +179,9 @@ func (a axis) x(t order.Seconds) float64 {
 // figure.
 const near = 0.98
 
-// ViewOf is what is shown of a card in order.
-func ViewOf(p *desk.Planned) *View {
+// ViewOf is what is shown of a card in order beside the board of one of its pieces: steps on
+// another have no cells there.
+func ViewOf(p *desk.Planned, piece string) *View {
 	sch, in, ax := p.Schedule, p.Plan.Instance, axisOf(p)
 	v := &View{
 		Total: sch.Makespan.Duration(), HandsOn: sch.HandsOn(in).Duration(), Bound: sch.Bound.Duration(), Lying: lying(p, ax).Duration(),
@@ -212,10 +212,9 @@ func ViewOf(p *desk.Planned) *View {
 		}
 		st.Caution, st.Again = told.Say(st.Caution)
 		st.What, st.With = p.Plan.Brief(&st.Step)
-		st.Piece = p.Plan.PieceOf(&st.Step)
 		at, label := key{area: rest}, "Before and after"
 		if st.On != nil {
-			at, label = key{st.Step.Piece, st.Item, st.On.Area}, shortened(rowName(p.Plan, &st.Step), chartName)
+			at, label = key{st.Piece, st.Item, st.On.Area}, shortened(rowName(p.Plan, &st.Step), chartName)
 		}
 		row, ok := rows[at]
 		if !ok {
@@ -223,9 +222,12 @@ func ViewOf(p *desk.Planned) *View {
 			rows[at] = row
 			v.Rows = append(v.Rows, rowView{Label: label, Y: 30 + float64(row)*chartRow})
 		}
+		if p.Plan.Pieces[st.Piece].ID != piece {
+			st.Cells = nil
+		}
 		bar := barOf(p, &st, ax)
 		if st.On != nil && st.Mix == nil {
-			bar.Hex = looks[st.Step.Piece][st.On.Area].Dense.Dry
+			bar.Hex = looks[st.Piece][st.On.Area].Dense.Dry
 		}
 		v.Rows[row].Bars = append(v.Rows[row].Bars, bar)
 		v.Steps = append(v.Steps, st)
