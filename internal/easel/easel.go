@@ -191,8 +191,10 @@ func (p *Painting) After(steps int) float64 {
 	return ends[steps-1]
 }
 
-// DoneAt is when a step of its plan is done, s.
+// DoneAt is when a step of its plan is done, s; of one that is done to several pieces alike,
+// when that is on the first, which is the one that is painted here.
 func (p *Painting) DoneAt(st *steps.Step) float64 {
+	st = p.Plan.First(st)
 	for _, o := range p.Schedule.Ops {
 		if o.Op == st.ID && o.Copy == 0 {
 			return float64(o.End) + 1

@@ -48,7 +48,7 @@ type telling struct {
 	told   steps.Told                // cautions
 }
 
-type laidKey struct{ piece, area, cell int }
+type laidKey struct{ copy, piece, item, area, cell int }
 
 func (t *telling) step(turn steps.Turn) error {
 	p := t.pdf
@@ -57,8 +57,10 @@ func (t *telling) step(turn steps.Turn) error {
 	high := 0.0
 	if picture {
 		for _, id := range st.Cells {
-			if st.On.Wash != steps.Wetting {
-				t.laid[laidKey{st.Piece, st.On.Area, id}] = st.On.Wash + 1
+			for _, on := range turn.Copies {
+				if st.On.Wash != steps.Wetting {
+					t.laid[laidKey{on, st.Piece, st.Item, st.On.Area, id}] = st.On.Wash + 1
+				}
 			}
 		}
 		size := t.Plan.Pieces[st.Piece].Board.Card.PanelSize()
@@ -68,28 +70,35 @@ func (t *telling) step(turn steps.Turn) error {
 		}
 	}
 	left := margin + stepPicture + 6
-	text := t.words(st, turn)
-	p.SetFont(figures, "", 11)
+	title := fmt.Sprintf("%d  %s", turn.Number, st.Title)
+	if on := turn.On(t.Plan.Instance.Copies); on != "" {
+		title += ", on " + on
+	}
 	pw, ph := p.GetPageSize()
-	lines := p.SplitText(text, pw-margin-left)
-	row := max(leastRow, high+3, 6.4+5*float64(len(lines))+3)
+	p.SetFont(figures, "B", 12)
+	heading := p.SplitText(title, pw-margin-left)
+	p.SetFont(figures, "", 11)
+	lines := p.SplitText(t.words(st, turn), pw-margin-left)
+	row := max(leastRow, high+3, 6*float64(len(heading))+5*float64(len(lines))+3.4)
 	if p.GetY()+row > ph-margin-6 {
 		p.AddPage()
 	}
 	y := p.GetY()
 	if picture {
-		if err := t.picture(st, margin, y, high); err != nil {
+		if err := t.picture(st, turn.Copies[0], margin, y, high); err != nil {
 			return err
 		}
 	}
-	p.SetXY(left, y)
-	p.SetFont(figures, "B", 12)
-	p.MultiCell(pw-margin-left, 6, fmt.Sprintf("%d  %s", turn.Number, st.Title), "", "L", false)
-	p.SetFont(figures, "", 11)
-	for _, line := range lines {
-		p.SetX(left)
-		p.CellFormat(0, 5, line, "", 1, "L", false, 0, "")
+	p.SetY(y)
+	put := func(lines []string, style string, size, high float64) {
+		p.SetFont(figures, style, size)
+		for _, line := range lines {
+			p.SetX(left)
+			p.CellFormat(0, high, line, "", 1, "L", false, 0, "")
+		}
 	}
+	put(heading, "B", 12, 6)
+	put(lines, "", 11, 5)
 	p.SetXY(margin, max(y+row, p.GetY()+2))
 	return p.Error()
 }
@@ -113,8 +122,9 @@ func (t *telling) words(st *steps.Step, turn steps.Turn) string {
 	return text
 }
 
-// picture draws the piece of a step as it looks after it, what the step painted outlined.
-func (t *telling) picture(st *steps.Step, x, y, high float64) error {
+// picture draws the piece of a step, of one of the cards, as it looks after it, what the step
+// painted outlined.
+func (t *telling) picture(st *steps.Step, on int, x, y, high float64) error {
 	p := t.pdf
 	t.piece = &t.Plan.Pieces[st.Piece]
 	t.Board = t.piece.Board
@@ -130,7 +140,7 @@ func (t *telling) picture(st *steps.Step, x, y, high float64) error {
 	}
 	for a := range t.Board.Areas {
 		if !painted {
-			t.area(st.Piece, a, x, y)
+			t.area(laidKey{copy: on, piece: st.Piece, item: st.Item, area: a}, x, y)
 		}
 	}
 	p.SetDrawColor(0x0a, 0x6e, 0x70)
@@ -146,17 +156,18 @@ func (t *telling) picture(st *steps.Step, x, y, high float64) error {
 }
 
 // area fills what is painted of an area so far.
-func (t *telling) area(piece, a int, x, y float64) {
-	area := &t.Board.Areas[a]
+func (t *telling) area(of laidKey, x, y float64) {
+	area := &t.Board.Areas[of.area]
 	palette := area.Palette()
 	for _, id := range area.Cells {
-		n := t.laid[laidKey{piece, a, id}]
+		of.cell = id
+		n := t.laid[of]
 		if n == 0 {
 			continue
 		}
 		look := palette.Look(area.Washes[:n])
 		fillHex(t.pdf, look.Dense.Dry)
-		t.outline(piece, id, x, y, "f*")
+		t.outline(of.piece, id, x, y, "f*")
 	}
 }
 
