@@ -65,7 +65,7 @@ told on standard error. The answer depends only on the card and the flags.`,
 		if err != nil {
 			return err
 		}
-		q := paint.Of(p, s, k, wash.UsualHand())
+		q := paint.Of(p, s, k, 0, wash.UsualHand())
 		m, err := q.Play(c.Context(), when, nil)
 		if err != nil {
 			return err

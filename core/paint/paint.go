@@ -20,15 +20,17 @@ import (
 	"chromaqua/core/wash"
 )
 
-// A Painting is one piece of a plan as it is painted.
+// A Painting is one piece of a plan as it is painted; of one that a card needs several times,
+// one of them.
 type Painting struct {
 	*wash.Painting
 	Plan     *steps.Plan
 	Schedule *order.Schedule
 	Piece    int
+	Item     int // from 0
 
 	board  *panel.Board
-	placed map[int]order.Placed // by step, on the first card
+	placed map[int]order.Placed // by step, on the first card; of this piece, those on the item
 	paints map[string]int       // by pigment
 	dark   map[uint16]Dark
 }
@@ -41,12 +43,12 @@ type Dark struct {
 	LightR float64
 }
 
-// Of is a piece of a plan as its schedule has it painted on the first card.
-func Of(p *steps.Plan, s *order.Schedule, piece int, hand wash.Hand) *Painting {
+// Of is an item of a piece of a plan as its schedule has it painted on the first card.
+func Of(p *steps.Plan, s *order.Schedule, piece, item int, hand wash.Hand) *Painting {
 	b := p.Pieces[piece].Board
-	q := &Painting{Plan: p, Schedule: s, Piece: piece, board: b, placed: map[int]order.Placed{}, paints: map[string]int{}, dark: darks(b)}
+	q := &Painting{Plan: p, Schedule: s, Piece: piece, Item: item, board: b, placed: map[int]order.Placed{}, paints: map[string]int{}, dark: darks(b)}
 	for _, o := range s.Ops {
-		if o.Copy == 0 && p.Steps[o.Op].Item == 0 {
+		if st := &p.Steps[o.Op]; o.Copy == 0 && (st.Piece != piece || st.Item == item) {
 			q.placed[o.Op] = o
 		}
 	}
@@ -58,7 +60,7 @@ func Of(p *steps.Plan, s *order.Schedule, piece int, hand wash.Hand) *Painting {
 	q.borders()
 	for i := range p.Steps {
 		st := &p.Steps[i]
-		if _, on := q.placed[i]; on && st.Piece == piece && st.Item == 0 {
+		if _, on := q.placed[i]; on && st.Piece == piece {
 			q.step(st)
 		}
 	}
@@ -243,7 +245,7 @@ func (q *Painting) heat() {
 		}
 		st := &q.Plan.Steps[h.Op]
 		o, on := q.placed[h.Op]
-		if !on || st.Piece != q.Piece || st.Item > 0 {
+		if !on || st.Piece != q.Piece {
 			continue
 		}
 		dry := st.Dry

@@ -5,6 +5,7 @@ import (
 	"context"
 	"image"
 	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -16,6 +17,7 @@ import (
 	"chromaqua/core/paint"
 	"chromaqua/core/panel"
 	"chromaqua/core/panel/paneltest"
+	"chromaqua/core/panel/paneltest/jobs"
 	"chromaqua/core/pigment"
 	"chromaqua/core/steps"
 	"chromaqua/core/technique"
@@ -43,7 +45,7 @@ func of(k technique.Kind, ci string, s pigment.Strength) card.Wash {
 
 // drawn is a painted card at a time.
 func drawn(t testing.TB, p *steps.Plan, s *order.Schedule, at float64) (*image.RGBA, []wash.Event) {
-	q := paint.Of(p, s, 0, wash.UsualHand())
+	q := paint.Of(p, s, 0, 0, wash.UsualHand())
 	m, err := q.Play(context.Background(), at, nil)
 	require.NoError(t, err)
 	img, err := paint.Draw(context.Background(), p.Pieces[0].Board, m.Picture(), paint.Shot{DPI: 100})
@@ -180,7 +182,7 @@ func TestMetal(t *testing.T) {
 	// square over its pixels, 8 bits.
 	sparkle := func(washes ...card.Wash) float64 {
 		p, s := planned(t, nil, washes...)
-		m, err := paint.Of(p, s, 0, wash.UsualHand()).Play(context.Background(), math.Inf(1), nil)
+		m, err := paint.Of(p, s, 0, 0, wash.UsualHand()).Play(context.Background(), math.Inf(1), nil)
 		require.NoError(t, err)
 		b := p.Pieces[0].Board
 		var held [2]*image.RGBA
@@ -210,4 +212,33 @@ func TestMetal(t *testing.T) {
 	}
 	assert.Greater(t, pearl, 1.0)
 	assert.Greater(t, shimmer, 1.0)
+}
+
+// Two rays are painted alike, each when its own steps come.
+func TestItemsArePaintedByTheirOwnSteps(t *testing.T) {
+	s := jobs.All()[12].Make()
+	pieces, err := s.Pieces(t.Context())
+	require.NoError(t, err)
+	p, err := steps.CompileAll(pieces, s.Card, steps.UsualBench())
+	require.NoError(t, err)
+	sch, err := solver.Solve(t.Context(), p.Instance, solver.Budget{Iterations: 50, Seed: 1})
+	require.NoError(t, err)
+	ray := slices.IndexFunc(p.Pieces, func(q panel.Piece) bool { return q.Many == 2 })
+	starts := func(item int) (out []float64) {
+		for _, st := range paint.Of(p, sch, ray, item, wash.UsualHand()).Strokes {
+			out = append(out, st.Start)
+		}
+		slices.Sort(out)
+		return out
+	}
+	var want [2][]float64
+	for _, o := range sch.Ops {
+		if st := &p.Steps[o.Op]; st.Piece == ray && st.On != nil {
+			want[st.Item] = append(want[st.Item], float64(o.Start))
+		}
+	}
+	require.NotEmpty(t, want[0])
+	assert.Equal(t, want[0], starts(0))
+	assert.Equal(t, want[1], starts(1))
+	assert.NotEqual(t, want[0], want[1])
 }

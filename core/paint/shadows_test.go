@@ -36,7 +36,7 @@ func TestPaintFollowsTheShadow(t *testing.T) {
 		assert.True(t, got.Taken)
 		assert.InDelta(t, p.X, got.Dark.X, 0.1)
 		plan, order := planned(t, func(other *card.Card) { other.Shadows = c.Shadows }, c.Areas[0].Washes...)
-		q := paint.Of(plan, order, 0, wash.UsualHand())
+		q := paint.Of(plan, order, 0, 0, wash.UsualHand())
 		m, err := q.Play(context.Background(), wash.Dry, nil)
 		require.NoError(t, err)
 		img, err := paint.Draw(context.Background(), plan.Pieces[0].Board, m.Picture(), paint.Shot{DPI: 100})

@@ -62,18 +62,3 @@ func (t Turn) On(of int) string {
 	}
 	return "cards " + wording.And(names)
 }
-
-// First is the same step on the first of a piece that a card needs several times: what is
-// shown of one after it is shown of all. It is the step itself where none is like it.
-func (p *Plan) First(s *Step) *Step {
-	if s.Item == 0 || s.On == nil {
-		return s
-	}
-	for i := range p.Steps {
-		o := &p.Steps[i]
-		if o.Item == 0 && o.Piece == s.Piece && o.On != nil && *o.On == *s.On && slices.Equal(o.Cells, s.Cells) {
-			return o
-		}
-	}
-	return s
-}

@@ -1,16 +1,12 @@
 package steps_test
 
 import (
-	"context"
 	"fmt"
-	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
-	"github.com/stretchr/testify/require"
 
 	"chromaqua/core/order"
-	"chromaqua/core/panel/paneltest/jobs"
 	"chromaqua/core/steps"
 )
 
@@ -29,28 +25,4 @@ func TestTurns(t *testing.T) {
 	assert.Equal(t, []int{3, 5}, turns[1].Placed)
 	assert.Empty(t, turns[0].On(1))
 	assert.Equal(t, "all 2 cards", steps.Turn{Copies: []int{1, 0}}.On(2))
-}
-
-// What is painted on the second of two rays looks as the same did on the first.
-func TestFirstOfSeveralPieces(t *testing.T) {
-	s := jobs.All()[12].Make()
-	pieces, err := s.Pieces(context.Background())
-	require.NoError(t, err)
-	p, err := steps.CompileAll(pieces, s.Card, steps.UsualBench())
-	require.NoError(t, err)
-	seconds := 0
-	for i := range p.Steps {
-		s := &p.Steps[i]
-		first := p.First(s)
-		if s.Item == 0 || s.On == nil {
-			assert.Same(t, s, first)
-			continue
-		}
-		seconds++
-		require.NotSame(t, s, first, s.Title)
-		assert.Zero(t, first.Item)
-		assert.Equal(t, strings.Replace(s.Title, "Ray 2", "Ray 1", 1), first.Title)
-		assert.Equal(t, s.Cells, first.Cells)
-	}
-	assert.Greater(t, seconds, 1)
 }

@@ -70,12 +70,12 @@ func BenchmarkPaint(b *testing.B) {
 	})
 	b.Run("whole, 150 dpi", func(b *testing.B) {
 		for b.Loop() {
-			draw(paint.Of(p, s, 0, wash.UsualHand()), nil, 150)
+			draw(paint.Of(p, s, 0, 0, wash.UsualHand()), nil, 150)
 		}
 	})
 	b.Run("a small area changed, 150 dpi", func(b *testing.B) {
 		kept := &wash.Kept{}
-		q := paint.Of(p, s, 0, wash.UsualHand())
+		q := paint.Of(p, s, 0, 0, wash.UsualHand())
 		first, err := q.Play(ctx, wash.Dry, kept)
 		require.NoError(b, err)
 		eyes := 0
@@ -97,7 +97,7 @@ func BenchmarkPaint(b *testing.B) {
 		}
 	})
 	b.Run("drawing alone, 300 dpi", func(b *testing.B) {
-		m, err := paint.Of(p, s, 0, wash.UsualHand()).Play(ctx, wash.Dry, nil)
+		m, err := paint.Of(p, s, 0, 0, wash.UsualHand()).Play(ctx, wash.Dry, nil)
 		require.NoError(b, err)
 		pic := m.Picture()
 		for b.Loop() {

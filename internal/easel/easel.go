@@ -102,9 +102,16 @@ func (k Look) name() string {
 	return fmt.Sprintf("%.1f/%.1f/%t/%t/%.2f", k.At, k.DPI, k.Wet, k.Line, k.Tilt)
 }
 
-// Open is the piece of a card that is laid out, as it is painted.
+// Open is the piece of a card that is laid out, as it is painted; of one that the card needs
+// several times, the first.
 func (e *Easel) Open(ctx context.Context, l *desk.Laid) (*Painting, error) {
-	name := l.PlanName() + " " + l.PieceID()
+	return e.OpenItem(ctx, l, 0)
+}
+
+// OpenItem is one of a piece that the card needs several times: they are painted alike, but
+// not in the same order.
+func (e *Easel) OpenItem(ctx context.Context, l *desk.Laid, item int) (*Painting, error) {
+	name := fmt.Sprintf("%s %s %d", l.PlanName(), l.PieceID(), item)
 	if p, ok := e.paintings.Get(name); ok {
 		return p, nil
 	}
@@ -115,7 +122,7 @@ func (e *Easel) Open(ctx context.Context, l *desk.Laid) (*Painting, error) {
 	if err != nil {
 		return nil, err
 	}
-	p, err := e.paint(planned.Plan, planned.Schedule, l.PieceID(), name, l.Reading)
+	p, err := e.paint(planned.Plan, planned.Schedule, l.PieceID(), item, name, l.Reading)
 	if err != nil {
 		return nil, err
 	}
@@ -123,12 +130,12 @@ func (e *Easel) Open(ctx context.Context, l *desk.Laid) (*Painting, error) {
 	return p, nil
 }
 
-// Live is a piece of a card on a bench, as far as it is done.
-func (e *Easel) Live(plan *steps.Plan, done *order.Schedule, piece, name string, read *desk.Reading) (*Painting, error) {
+// Live is an item of a piece of a card on a bench, as far as it is done.
+func (e *Easel) Live(plan *steps.Plan, done *order.Schedule, piece string, item int, name string, read *desk.Reading) (*Painting, error) {
 	if p, ok := e.paintings.Get(name); ok {
 		return p, nil
 	}
-	p, err := e.paint(plan, done, piece, name, read)
+	p, err := e.paint(plan, done, piece, item, name, read)
 	if err == nil {
 		e.paintings.Add(name, p)
 	}
@@ -149,10 +156,10 @@ func (e *Easel) Draft(ctx context.Context, c *card.Card, bench steps.Bench) (*Pa
 	if err != nil {
 		return nil, desk.Refuse(err)
 	}
-	return e.paint(plan, s, plan.Pieces[0].ID, "", read)
+	return e.paint(plan, s, plan.Pieces[0].ID, 0, "", read)
 }
 
-func (e *Easel) paint(plan *steps.Plan, s *order.Schedule, piece, name string, read *desk.Reading) (*Painting, error) {
+func (e *Easel) paint(plan *steps.Plan, s *order.Schedule, piece string, item int, name string, read *desk.Reading) (*Painting, error) {
 	k := slices.IndexFunc(plan.Pieces, func(p panel.Piece) bool { return p.ID == piece && p.Board != nil })
 	if k < 0 && len(plan.Pieces) == 1 && plan.Pieces[0].Board != nil {
 		k = 0
@@ -168,7 +175,7 @@ func (e *Easel) paint(plan *steps.Plan, s *order.Schedule, piece, name string, r
 		}
 		return image.NewUniform(color.Transparent) // there is none
 	})
-	return &Painting{paint.Of(plan, s, k, HandOf(plan.Bench.Washes)), plan.Pieces[k].Board, name, line}, nil
+	return &Painting{paint.Of(plan, s, k, item, HandOf(plan.Bench.Washes)), plan.Pieces[k].Board, name, line}, nil
 }
 
 // HandOf is the maker's hand as a card of test washes has shown it, the usual one before.
@@ -191,10 +198,8 @@ func (p *Painting) After(steps int) float64 {
 	return ends[steps-1]
 }
 
-// DoneAt is when a step of its plan is done, s; of one that is done to several pieces alike,
-// when that is on the first, which is the one that is painted here.
+// DoneAt is when a step of its plan is done, s.
 func (p *Painting) DoneAt(st *steps.Step) float64 {
-	st = p.Plan.First(st)
 	for _, o := range p.Schedule.Ops {
 		if o.Op == st.ID && o.Copy == 0 {
 			return float64(o.End) + 1
@@ -207,7 +212,7 @@ func (p *Painting) DoneAt(st *steps.Step) float64 {
 func (p *Painting) goes() (out []order.Placed) {
 	for _, o := range p.Schedule.Ops {
 		st := &p.Plan.Steps[o.Op]
-		if o.Copy == 0 && st.Piece == p.Piece && st.Item == 0 && st.On != nil {
+		if o.Copy == 0 && st.Piece == p.Piece && st.Item == p.Item && st.On != nil {
 			out = append(out, o)
 		}
 	}

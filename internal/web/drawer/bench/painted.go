@@ -59,7 +59,7 @@ func (d *place) atHand(r *http.Request) (p *easel.Painting, now float64, err err
 		return nil, 0, err
 	}
 	done := s.Done(o.Card)
-	p, err = d.Easel.Live(plan, done, piece.ID, fmt.Sprint("bench ", id, o.Card, piece.ID, s.Now/nowEvery, done), read)
+	p, err = d.Easel.Live(plan, done, piece.ID, o.Step.Item, fmt.Sprint("bench ", id, o.Card, piece.ID, o.Step.Item, s.Now/nowEvery, done), read)
 	if err != nil {
 		return nil, 0, &page.Error{Status: http.StatusNotFound, Err: err}
 	}

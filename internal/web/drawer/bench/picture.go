@@ -24,7 +24,7 @@ type liveBoard struct {
 	Bare   []string // of areas that are painted in part
 	Wet    []overlay
 	Called string
-	Now    string // address of the piece as it should look by now, "" where that is not known
+	Now    string // address of the piece as it should look by now
 }
 
 type overlay struct {
@@ -53,9 +53,9 @@ func (d *place) boardOf(b *bench.View, op int) (*liveBoard, error) {
 	if l.Board == nil {
 		return nil, nil
 	}
-	v := &liveBoard{View: board.New(l), Called: rev.Whole.PieceName(rev.Piece)}
-	if o.Step.Item == 0 {
-		v.Now = fmt.Sprintf("/bench/%d/painted.jpg?op=%d&at=%d", b.ID, op, s.Now/nowEvery)
+	v := &liveBoard{
+		View: board.New(l), Called: rev.Whole.PieceName(rev.Piece),
+		Now: fmt.Sprintf("/bench/%d/painted.jpg?op=%d&at=%d", b.ID, op, s.Now/nowEvery),
 	}
 	outlines := v.Outlines()
 	paths := func(cells []int) (out []string) {

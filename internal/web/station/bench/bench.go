@@ -163,7 +163,11 @@ const (
 func (p *place) painted(ctx context.Context, rev *store.Revision, plan *steps.Plan, studio *desk.Studio) func(int, *steps.Step) ([]byte, error) {
 	return func(piece int, after *steps.Step) ([]byte, error) {
 		l := p.host.Lay(rev.At(plan.Pieces[piece].ID), studio, time.Minute)
-		q, err := p.host.Easel.Open(ctx, l)
+		item := 0
+		if after != nil {
+			item = after.Item
+		}
+		q, err := p.host.Easel.OpenItem(ctx, l, item)
 		if err != nil {
 			return nil, nil // nothing is painted on it: it is flat
 		}
