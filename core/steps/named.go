@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"hash/fnv"
 	"slices"
+	"strings"
 
 	"chromaqua/core/card"
 	"chromaqua/core/drying"
@@ -22,7 +23,7 @@ func (p *Plan) Keys() []string {
 		h := fnv.New64a()
 		fmt.Fprint(h, s.Cells)
 		if s.On == nil {
-			fmt.Fprint(h, s.Title)
+			fmt.Fprint(h, wording.Upper(strings.TrimPrefix(s.Title, p.onPiece(s)))) // the key begins with the piece
 		}
 		k := fmt.Sprintf("%s.%d/%s/%s/%x", p.Pieces[s.Piece].ID, s.Item, s.Kind, s.Deed, h.Sum64())
 		if nth[k]++; nth[k] > 1 {

@@ -6,7 +6,9 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"chromaqua/core/card"
 	"chromaqua/core/order"
+	"chromaqua/core/panel"
 	"chromaqua/core/steps"
 )
 
@@ -25,4 +27,19 @@ func TestTurns(t *testing.T) {
 	assert.Equal(t, []int{3, 5}, turns[1].Placed)
 	assert.Empty(t, turns[0].On(1))
 	assert.Equal(t, "all 2 cards", steps.Turn{Copies: []int{1, 0}}.On(2))
+}
+
+// A bench under way knows its steps again: a title that begins with its piece has the key it
+// had without, and says it of each of two pieces.
+func TestKeysDoWithoutThePieceInATitle(t *testing.T) {
+	key := func(title string, item int) string {
+		p := &steps.Plan{
+			Pieces: []panel.Piece{{ID: card.ThePanel, Name: card.ThePanel, Many: 1}, {ID: "p1", Name: "ray", Many: 2}},
+			Steps:  []steps.Step{{Kind: steps.Emboss, Title: title, Piece: 1, Item: item}},
+		}
+		return p.Keys()[0]
+	}
+	assert.Equal(t, key("Melt the powder", 1), key("Ray 2, melt the powder", 1))
+	assert.NotEqual(t, key("Ray 2, melt the powder", 1), key("Ray 1, melt the powder", 0))
+	assert.NotEqual(t, key("Melt the powder", 1), key("Powder the ink", 1))
 }
