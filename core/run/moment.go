@@ -62,7 +62,7 @@ const nextShown = 3
 
 // Moment is what there is to do, in an order.
 func (s *State) Moment(by *order.Replanned) *Moment {
-	m := &Moment{Of: len(s.Ops), Drying: s.drying(), Finish: by.Makespan}
+	m := &Moment{Of: len(s.Ops), Drying: s.onTop(s.drying()), Finish: by.Makespan}
 	for _, c := range s.coats {
 		if c != nil {
 			m.Done++
@@ -185,6 +185,19 @@ func (s *State) drying() (out []Drying) {
 		return cmp.Or(cmp.Compare(a.Touch, b.Touch), cmp.Compare(a.Bone, b.Bone))
 	})
 	return out
+}
+
+// onTop leaves out coats that a later one lies all over and outlasts: their place is as wet
+// as that is, and is told of once.
+func (s *State) onTop(all []Drying) []Drying {
+	over := func(d, by Drying) bool {
+		below, above := s.coats[d.Op], s.coats[by.Op]
+		return !by.Lies && above.start >= below.end && by.Touch >= d.Touch && by.Bone >= d.Bone && s.Ops[d.Op].Card == s.Ops[by.Op].Card && s.onPiece(d.Op, by.Op) &&
+			!slices.ContainsFunc(s.Ops[d.Op].Step.Cells, func(id int) bool { return !slices.Contains(s.Ops[by.Op].Step.Cells, id) })
+	}
+	return slices.DeleteFunc(slices.Clone(all), func(d Drying) bool {
+		return !d.Lies && len(s.Ops[d.Op].Step.Cells) > 0 && slices.ContainsFunc(all, func(by Drying) bool { return by.Op != d.Op && over(d, by) })
+	})
 }
 
 // shines is for how long a coat likely keeps its gloss.

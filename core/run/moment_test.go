@@ -3,6 +3,7 @@ package run
 import (
 	"context"
 	"math"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -341,4 +342,27 @@ func TestWetUntil(t *testing.T) {
 	warm := tell(300, Heated, ground, Touch)
 	warm.Long = 40
 	assert.InDelta(t, 300, until(400, warm), 0, "it was heated")
+}
+
+// A place that was gone over is told of once, by what lies on top; a coat that is not gone
+// over everywhere, on another piece or outlasts the other is told of too.
+func TestWhatLiesOnTopIsToldOf(t *testing.T) {
+	dries := func(events map[int]int, change func(*Work)) (out []int) {
+		w := small(t)
+		w.Ops[ground].Step.Cells, w.Ops[glaze].Step.Cells, w.Ops[leftSide].Step.Cells = []int{1, 2}, []int{1, 2, 3}, []int{4}
+		change(w)
+		for _, d := range w.Of(past(events), dusk.Add(710*time.Second), known()).Moment(planned()).Drying {
+			out = append(out, d.Op)
+		}
+		slices.Sort(out)
+		return out
+	}
+	gone := map[int]int{ground: 60, leftSide: 61, glaze: 700}
+	assert.Equal(t, []int{glaze, leftSide}, dries(gone, func(*Work) {}))
+	assert.Equal(t, []int{ground, glaze, leftSide}, dries(gone, func(w *Work) { w.Ops[glaze].Step.Cells = []int{1} }))
+	assert.Equal(t, []int{ground, glaze, leftSide}, dries(gone, func(w *Work) { w.Ops[glaze].Step.Item = 1 }))
+	assert.Equal(t, []int{ground, glaze, leftSide}, dries(gone, func(w *Work) {
+		w.In.Ops[glaze].Dry, w.In.Ops[glaze].Bone = 20, 30
+	}), "it is dry before what is below")
+	assert.Equal(t, []int{ground, leftSide}, dries(map[int]int{glaze: 600, leftSide: 61, ground: 700}, func(w *Work) { w.Ops[ground].Step.Cells = []int{1, 2, 3} }), "whatever was done first lies below")
 }
