@@ -49,6 +49,8 @@ func (t Turn) On(of int) string {
 	slices.Sort(ids)
 	ids = slices.Compact(ids)
 	switch n := len(ids); {
+	case n == of && of == 2:
+		return "both cards"
 	case n == of:
 		return fmt.Sprintf("all %d cards", of)
 	case n == 1:

@@ -26,7 +26,8 @@ func TestTurns(t *testing.T) {
 	assert.Equal(t, []string{"1: step 0 on cards 1, 2 and 4", "2: step 1 on cards 1 to 2", "3: step 0 on card 3", "4: step 2 on cards 2 to 4"}, got)
 	assert.Equal(t, []int{3, 5}, turns[1].Placed)
 	assert.Empty(t, turns[0].On(1))
-	assert.Equal(t, "all 2 cards", steps.Turn{Copies: []int{1, 0}}.On(2))
+	assert.Equal(t, "both cards", steps.Turn{Copies: []int{1, 0}}.On(2))
+	assert.Equal(t, "all 3 cards", steps.Turn{Copies: []int{2, 1, 0}}.On(3))
 }
 
 // A bench under way knows its steps again: a title that begins with its piece has the key it

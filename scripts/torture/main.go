@@ -21,12 +21,14 @@ type extent struct {
 	clients int
 	lasting time.Duration // of the clients, and of the readers
 	copies  int           // of the hostile corpus
+	wait    time.Duration // of another request beside it, at most
 }
 
-// whole is the campaign of `make torture`; brief is part of `make test`.
+// whole is the campaign of `make torture`, which has the machine to itself; brief is part of
+// `make test`, where other packages are tested beside it and a request may wait for them.
 var (
-	whole = extent{kills: 1000, clients: 50, lasting: time.Minute, copies: 2}
-	brief = extent{kills: 6, clients: 8, lasting: 3 * time.Second, copies: 1}
+	whole = extent{kills: 1000, clients: 50, lasting: time.Minute, copies: 2, wait: time.Second}
+	brief = extent{kills: 6, clients: 8, lasting: 3 * time.Second, copies: 1, wait: 10 * time.Second}
 )
 
 // campaign is one way to hurt the program.
