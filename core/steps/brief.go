@@ -8,6 +8,7 @@ import (
 
 	"chromaqua/core/card"
 	"chromaqua/core/order"
+	"chromaqua/core/panel"
 	"chromaqua/core/technique"
 	"chromaqua/core/wording"
 )
@@ -23,7 +24,7 @@ func (p *Plan) Brief(s *Step) (what, with string) {
 	}
 	a := p.AreaOf(s)
 	if s.On.Wash == Wetting {
-		if s.Piece == 0 {
+		if p.Pieces[s.Piece].ID == card.ThePanel { // other titles name their piece
 			return p.onPiece(s) + s.Title, s.briefTools()
 		}
 		return s.Title, s.briefTools()
@@ -42,27 +43,28 @@ func (p *Plan) Brief(s *Step) (what, with string) {
 
 // onPiece names the piece a step is on where there are several, as a heading: "Ray 2, ".
 func (p *Plan) onPiece(s *Step) string {
-	of := &p.Pieces[s.Piece]
-	switch {
-	case len(p.Pieces) == 1:
+	if len(p.Pieces) == 1 {
 		return ""
-	case of.Many > 1:
-		return fmt.Sprintf("%s %d, ", wording.Upper(of.Name), s.Item+1)
 	}
-	return wording.Upper(of.Name) + ", "
+	return wording.Upper(itemName(&p.Pieces[s.Piece], s.Item)) + ", "
+}
+
+// itemName names a piece, with its number where a card needs it several times: "ray 2".
+func itemName(of *panel.Piece, item int) string {
+	if of.Many > 1 {
+		return fmt.Sprintf("%s %d", of.Name, item+1)
+	}
+	return of.Name
 }
 
 // ofPiece names the piece of a step behind what is done to it, " of ray 2"; the panel goes
 // without saying.
 func (p *Plan) ofPiece(s *Step) string {
 	of := &p.Pieces[s.Piece]
-	switch {
-	case of.ID == card.ThePanel:
+	if of.ID == card.ThePanel {
 		return ""
-	case of.Many > 1:
-		return fmt.Sprintf(" of %s %d", of.Name, s.Item+1)
 	}
-	return " of " + of.Name
+	return " of " + itemName(of, s.Item)
 }
 
 // PieceOf names the piece a step is on, "" where there is only one.

@@ -1,7 +1,6 @@
 package steps
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -25,14 +24,10 @@ const (
 
 // the names the piece within a sentence.
 func (c *task) the() string {
-	name := c.Name
 	if c.ID == card.ThePanel {
-		name = "the panel"
+		return "the panel"
 	}
-	if c.Many > 1 {
-		name += fmt.Sprintf(" %d", c.item+1)
-	}
-	return name
+	return itemName(&c.Piece, c.item)
 }
 
 // whose names a piece before what is done to it, "Ray 2, "; the panel goes without saying.

@@ -156,14 +156,9 @@ func (s *Assembly) side(p *fpdf.Fpdf, x0, y0 float64) {
 
 func (s *Assembly) steps(p *fpdf.Fpdf) {
 	heading(p, "In this order", 15)
-	_, ph := p.GetPageSize()
-	room := func() { // a box to tick stays with what it is for
-		if p.GetY() > ph-margin-24 {
-			p.AddPage()
-		}
-	}
+	const ticked = 24 // a box to tick stays with what it is for
 	for n := range s.Made.Joints {
-		room()
+		room(p, ticked)
 		p.SetFont(figures, "B", 11)
 		tickBox(p)
 		p.CellFormat(0, 5.6, fmt.Sprintf("%d  %s", n+1, s.Made.Title(&s.Made.Joints[n])), "", 1, "L", false, 0, "")
@@ -175,12 +170,12 @@ func (s *Assembly) steps(p *fpdf.Fpdf) {
 		p.SetX(margin)
 	}
 	if t := s.Made.Sets(); t > 0 {
-		room()
+		room(p, ticked)
 		tickBox(p)
 		p.MultiCell(0, 5.6, fmt.Sprintf("Let it lie for %.0f minutes, until all glue holds.", t.Minutes()), "", "L", false)
 	}
 	for _, it := range s.Made.Items {
-		room()
+		room(p, ticked)
 		tickBox(p)
 		p.MultiCell(0, 5.6, wording.Upper(it.Words())+" on "+it.On+": "+it.Kind.Facts().How+".", "", "L", false)
 	}

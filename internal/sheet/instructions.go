@@ -28,7 +28,7 @@ func (b *Bench) WriteInstructions(w io.Writer) error {
 	d.start()
 	d.pdf.SetTitle(d.card().Name+", instructions", true)
 	d.cutAndMix()
-	d.room(leastSteps)
+	room(d.pdf, leastSteps)
 	d.heading("Step by step", 16)
 	t := &telling{doc: d, laid: map[laidKey]int{}, shapes: map[int][]lineart.Outline{}, lined: map[int]bool{}, told: steps.Told{}}
 	for _, turn := range d.Plan.Turns(d.Schedule) {
@@ -56,13 +56,7 @@ func (t *telling) step(turn steps.Turn) error {
 	picture := st.On != nil
 	high := 0.0
 	if picture {
-		for _, id := range st.Cells {
-			for _, on := range turn.Copies {
-				if st.On.Wash != steps.Wetting {
-					t.laid[laidKey{on, st.Piece, st.Item, st.On.Area, id}] = st.On.Wash + 1
-				}
-			}
-		}
+		t.lay(st, turn.Copies)
 		size := t.Plan.Pieces[st.Piece].Board.Card.PanelSize()
 		high = stepPicture * size.H.MM() / size.W.MM()
 		if most := 56.0; high > most {
@@ -74,15 +68,13 @@ func (t *telling) step(turn steps.Turn) error {
 	if on := turn.On(t.Plan.Instance.Copies); on != "" {
 		title += ", on " + on
 	}
-	pw, ph := p.GetPageSize()
+	pw, _ := p.GetPageSize()
 	p.SetFont(figures, "B", 12)
 	heading := p.SplitText(title, pw-margin-left)
 	p.SetFont(figures, "", 11)
 	lines := p.SplitText(t.words(st, turn), pw-margin-left)
 	row := max(leastRow, high+3, 6*float64(len(heading))+5*float64(len(lines))+3.4)
-	if p.GetY()+row > ph-margin-6 {
-		p.AddPage()
-	}
+	room(p, row+6)
 	y := p.GetY()
 	if picture {
 		if err := t.picture(st, turn.Copies[0], margin, y, high); err != nil {
@@ -101,6 +93,18 @@ func (t *telling) step(turn steps.Turn) error {
 	put(lines, "", 11, 5)
 	p.SetXY(margin, max(y+row, p.GetY()+2))
 	return p.Error()
+}
+
+// lay remembers what a step has painted on some of the cards.
+func (t *telling) lay(st *steps.Step, copies []int) {
+	if st.On.Wash == steps.Wetting {
+		return
+	}
+	for _, on := range copies {
+		for _, id := range st.Cells {
+			t.laid[laidKey{on, st.Piece, st.Item, st.On.Area, id}] = st.On.Wash + 1
+		}
+	}
 }
 
 // words are what is said of a step beside its title.

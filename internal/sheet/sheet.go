@@ -135,14 +135,14 @@ func heading(p *fpdf.Fpdf, text string, size float64) {
 
 // heading begins a part, with room for a line or two of it on its page.
 func (d *doc) heading(text string, size float64) {
-	d.room(size/2 + 14)
+	room(d.pdf, size/2+14)
 	heading(d.pdf, text, size)
 }
 
 // room begins a new page where less than some millimetres are left of this one.
-func (d *doc) room(high float64) {
-	if _, ph := d.pdf.GetPageSize(); d.pdf.GetY()+high > ph-margin {
-		d.pdf.AddPage()
+func room(p *fpdf.Fpdf, high float64) {
+	if _, ph := p.GetPageSize(); p.GetY()+high > ph-margin {
+		p.AddPage()
 	}
 }
 
