@@ -84,7 +84,7 @@ func traceUnseen(f Facts) (out []Watch) {
 			if t.Technique == technique.Highlight {
 				to, why = technique.PenLine, "It dries to nearly the colour it lies on: paint is not opaque enough, or the ground is pale."
 			}
-			said(t.Wash, "The "+string(t.Technique), why, to)
+			said(t.Wash, "The "+t.Technique.Name(), why, to)
 		}
 	}
 	return out
@@ -129,9 +129,9 @@ func tooWetForCell(f Facts) (out []Watch) {
 			}
 			out = append(out, Watch{
 				Severity: Mind, Cells: cells,
-				What: fmt.Sprintf("%s of %s %s too narrow for a %s wash.", wording.Count(len(cells), "cell"), a.Name, map[bool]string{true: "is", false: "are"}[len(cells) == 1], w.Technique),
+				What: fmt.Sprintf("%s of %s %s too narrow for a %s wash.", wording.Count(len(cells), "cell"), a.Name, map[bool]string{true: "is", false: "are"}[len(cells) == 1], w.Technique.Name()),
 				Why:  fmt.Sprintf("Less than %.1f mm fit across. So much water stands proud there and runs over the line.", 2*least),
-				ways: []Fix{{Label: "Lay it as " + string(to) + " instead", Change: change.LayAs{Area: a.ID, Wash: k, Technique: to}}},
+				ways: []Fix{{Label: "Lay it as " + to.Name() + " instead", Change: change.LayAs{Area: a.ID, Wash: k, Technique: to}}},
 			})
 			break
 		}

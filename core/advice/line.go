@@ -155,7 +155,7 @@ func floodOnReactive(f Facts) (out []Watch) {
 			}
 			out = append(out, Watch{
 				Severity: Mind, Cells: a.Cells,
-				What: fmt.Sprintf("The %s on %s floods a line that gives its colour.", w.Technique, a.Name),
+				What: fmt.Sprintf("The %s on %s floods a line that gives its colour.", w.Technique.Name(), a.Name),
 				Why:  "The ink goes all over the wash. Lay little, draw it out with a damp brush, and the line gives colour where you touch it.",
 				ways: []Fix{{Label: "Draw it out instead", Change: change.LayAs{Area: a.ID, Wash: k, Technique: technique.PullOut}}},
 			})

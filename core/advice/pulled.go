@@ -70,7 +70,7 @@ func washOnPencil(f Facts) (out []Watch) {
 			}
 			out = append(out, Watch{
 				Severity: Mind, Cells: a.Cells,
-				What: fmt.Sprintf("The %s on %s dissolves the pencil below it.", a.Washes[k+1+over].Technique, a.Name),
+				What: fmt.Sprintf("The %s on %s dissolves the pencil below it.", a.Washes[k+1+over].Technique.Name(), a.Name),
 				Why:  "Watercolour pencil runs into whatever wets it. Draw it out with water first and let that dry, or take a pencil that holds.",
 				ways: []Fix{{Label: "Take a coloured pencil that holds", Change: change.LayAs{Area: a.ID, Wash: k, Technique: technique.Pencil}}},
 			})

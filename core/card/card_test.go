@@ -321,7 +321,7 @@ func TestTechniques(t *testing.T) {
 		// Without anything wet below it there is nothing for water to take.
 		a.Washes = a.Washes[last:]
 		if k.NeedsWet() {
-			assert.ErrorContains(t, c.Check(), "no wet wash below to "+string(k))
+			assert.ErrorContains(t, c.Check(), "no wet wash below for "+k.Name())
 		} else {
 			assert.NoError(t, c.Check(), k)
 		}
@@ -332,7 +332,7 @@ func TestTechniques(t *testing.T) {
 	require.NoError(t, a.LayAs(1, technique.Highlight))
 	assert.Equal(t, "opaque white, cream, highlight", (&card.Card{}).WashName(a.Washes[1]))
 	require.NoError(t, a.LayAs(1, technique.PenLine))
-	assert.Equal(t, "lamp black, pen-line", (&card.Card{}).WashName(a.Washes[1]))
+	assert.Equal(t, "lamp black, pen line", (&card.Card{}).WashName(a.Washes[1]))
 	require.NoError(t, a.LayAs(1, technique.Lift))
 	assert.Equal(t, "lift", (&card.Card{}).WashName(a.Washes[1]))
 	require.NoError(t, a.LayAs(1, technique.Glaze))

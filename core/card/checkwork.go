@@ -67,7 +67,7 @@ func (w *Work) checkAreas() error {
 				return fmt.Errorf("area %q, wash %d: %w", a.Name, i+1, err)
 			}
 			if wash.Technique.NeedsWet() && !a.wetBelow(i) {
-				return fmt.Errorf("on %q there is no wet wash below to %s; lay it over one that covers", a.Name, wash.Technique)
+				return fmt.Errorf("on %q there is no wet wash below for %s; lay it over one that covers", a.Name, wash.Technique.Name())
 			}
 		}
 	}
@@ -95,9 +95,9 @@ func (w Wash) Check() error {
 	if w.Technique.Tool() == technique.CleanWater {
 		switch {
 		case len(w.Mix) > 0 || w.Strength != "":
-			return fmt.Errorf("to %s takes clean water, no mix", w.Technique)
+			return fmt.Errorf("%s takes clean water, no mix", w.Technique.Name())
 		case w.OverDry:
-			return fmt.Errorf("to %s, the wash below has to be wet", w.Technique)
+			return fmt.Errorf("for %s the wash below has to be wet", w.Technique.Name())
 		}
 		return nil
 	}

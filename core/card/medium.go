@@ -40,7 +40,7 @@ const (
 // bareWords say what is done of each way, to so many parts of an image.
 var bareWords = map[BareWay]string{
 	Wiped:    "wipe the ink off before you stamp",
-	Taped:    "cover them with tape, ink, and take the tape off before you stamp",
+	Taped:    "tape over it, ink, and take the tape off before you stamp",
 	Brushed:  "ink only the rest, with a brush marker; breathe on it before you stamp",
 	DryInked: "ink only the rest, with the corner of the pad",
 }

@@ -102,11 +102,11 @@ func (w Wash) IntoWet(n int) bool { return n > 0 && w.Technique.IntoWet() && !w.
 func (c *Card) WashName(w Wash) string {
 	switch w.Technique.Tool() {
 	case technique.CleanWater:
-		return string(w.Technique)
+		return w.Technique.Name()
 	case technique.DrawnLine:
-		return fmt.Sprintf("%s, %s", c.Called.Mix(w.Mix), w.Technique)
+		return fmt.Sprintf("%s, %s", c.Called.Mix(w.Mix), w.Technique.Name())
 	}
-	how := string(w.Technique)
+	how := w.Technique.Name()
 	if w.OverDry {
 		how += " over dry"
 	}

@@ -124,7 +124,7 @@ type LayAs struct {
 // Do changes the technique.
 func (c LayAs) Do(on *card.Card) (Done, error) {
 	return toArea(on, c.Area, func(a *card.Area) (string, error) {
-		return a.Name + ": " + string(c.Technique), a.LayAs(c.Wash, c.Technique)
+		return a.Name + ": " + c.Technique.Name(), a.LayAs(c.Wash, c.Technique)
 	})
 }
 
@@ -143,9 +143,9 @@ func (c Over) Do(on *card.Card) (Done, error) {
 	return toWash(on, c.Area, c.Wash, func(w *card.Wash) (string, error) {
 		w.OverDry = c.Over == OverDry
 		if w.OverDry {
-			return string(w.Technique) + " over dry", nil
+			return w.Technique.Name() + " over dry", nil
 		}
-		return string(w.Technique) + " into the wet", nil
+		return w.Technique.Name() + " into the wet", nil
 	})
 }
 
@@ -267,10 +267,10 @@ type DrawAgain struct {
 func (c DrawAgain) Do(on *card.Card) (Done, error) {
 	return toWash(on, c.Area, c.Wash, func(w *card.Wash) (string, error) {
 		if w.Technique.Facts().Drop == 0 {
-			return "", fmt.Errorf("%s scatters nothing; its place is where you lay it", w.Technique)
+			return "", fmt.Errorf("%s scatters nothing; its place is where you lay it", w.Technique.Name())
 		}
 		w.Draw = (w.Draw + 1) % card.MaxDraws
-		return "drew the " + string(w.Technique) + " again", nil
+		return "drew the " + w.Technique.Name() + " again", nil
 	})
 }
 

@@ -38,7 +38,7 @@ var items = map[int][]item{
 	},
 	3: {
 		{what: "paper mask for the otter", says: "paper mask of Otter"}, {what: "on dry ink", says: "On dry ink only"}, {what: "another ink round it", says: "permanent ink"}, {what: "mask off", says: "take the mask off"}, {what: "bubbles over both", says: "Stamp Bubbles (3 of 3)"},
-		{what: "bone dry before powder", says: "powder clings to whatever is damp"}, {what: "tape left on", says: "mask tape left on"}, {what: "how long until powder", says: "powder-on-damp"}, {what: "strip of words as a piece", says: "Cut Words strip"}, {what: "its edge", says: "Edge: burnt umber, weak tea, dry-brush"},
+		{what: "bone dry before powder", says: "powder clings to whatever is damp"}, {what: "tape left on", says: "mask tape left on"}, {what: "how long until powder", says: "powder-on-damp"}, {what: "strip of words as a piece", says: "Cut Words strip"}, {what: "its edge", says: "Edge: burnt umber, weak tea, dry brush"},
 	},
 	4: {
 		{what: "sky by water, short of the edge", says: "To just short of its edge"}, {what: "reeds without their ends", says: "1 part of Reeds stays bare"}, {what: "watered on the stamp", says: "Mist the inked stamp once"}, {what: "once on purpose", says: "Once only, on purpose"},
@@ -48,14 +48,14 @@ var items = map[int][]item{
 		{what: "three mixes", says: "Lantern 3: cadmium red"}, {what: "cells in rounds", says: "(5b, 2 cells)"}, {what: "soft sky", says: "Draw its edge out"}, {what: "wide brush", says: "Sky brush cut in with"}, {what: "foam all over", says: "Foam all over"}, {what: "fold at the top", says: "139.7 mm | front 139.7 mm"}, {what: "a forgotten cell", says: "forgotten-cells"}, {what: "cadmium", says: "do not spray"},
 	},
 	6: {
-		{what: "layered plumage", says: "One thin, even pass over the dry layer"}, {what: "halo", says: "Halo: "}, {what: "shadow below it", says: "Ground shadow: "}, {what: "second little panel", says: "Cut Little panel"}, {what: "and its own line", says: "Boat with oil- or resin-based"}, {what: "soft line", says: "permanent ink"}, {what: "flattened", says: "Flatten Little panel"},
+		{what: "layered plumage", says: "One thin, even pass over the dry layer"}, {what: "halo", says: "Halo: "}, {what: "shadow below it", says: "Ground shadow: "}, {what: "second little panel", says: "Cut Little panel"}, {what: "and its own line", says: "Little panel, stamp Boat"}, {what: "soft line", says: "permanent ink"}, {what: "flattened", says: "Flatten Little panel"},
 	},
 	7: {
 		{what: "wood pulp", says: "wood pulp cold press"}, {what: "loose, not taped", says: "Lay the panel loose"}, {what: "in one sweep", says: "Loosely, in one sweep"}, {what: "colour changed while wet", says: "let the two meet by themselves"}, {what: "the raised twin", says: "Cut Raised urchin"}, {what: "cut with its die", says: "with the die of urchin"}, {what: "on foam", says: "Mount Raised urchin on the panel | Foam"},
 		{what: "splatter over the card", says: "Spray: rose, milk, splatter"}, {what: "cover what stays clean", says: "Cover what must stay clean"}, {what: "no room for words", says: "no-room-for-words"}, {what: "they go inside", says: "“all washed up” on Inside"}, {what: "words on a scrap", says: "on a scrap first"},
 	},
 	8: {
-		{what: "part left uninked", says: "1 part of Boathouse stays bare"}, {what: "by tape", says: "tape"}, {what: "two inks, light first", says: "light before dark"}, {what: "stamped off", says: "stamped off once"}, {what: "dark sky", says: "Night: lamp black, tea, into the wet"}, {what: "posts freehand", says: "Posts: lamp black, marker-line"}, {what: "wetted", says: "Water by the posts"},
+		{what: "part left uninked", says: "1 part of Boathouse stays bare"}, {what: "by tape", says: "tape"}, {what: "two inks, light first", says: "light before dark"}, {what: "stamped off", says: "stamped off once"}, {what: "dark sky", says: "Night: lamp black, tea, into the wet"}, {what: "posts freehand", says: "Posts: lamp black, marker line"}, {what: "wetted", says: "Water by the posts"},
 		{what: "far masts as ghosts", says: "stamped off 2 times"}, {what: "over the dry sky", says: "Stamp Masts (2 of 2)"}, {what: "roof out of the line", says: "draw its colour into the cell"}, {what: "snow", says: "Snow: opaque white"}, {what: "white as dust", says: "TiO2"}, {what: "mask-pen dots", says: "Mask pen on Snow far off"}, {what: "no heat on them", says: "No heat tool until it is off"},
 	},
 	9: {
@@ -86,7 +86,7 @@ var items = map[int][]item{
 		{what: "stencil", says: "Hold the stencil down"}, {what: "nearly dry brush", says: "nearly dry"}, {what: "three colours", says: "Row 3: golden yellow"}, {what: "for more colour", says: "Row 1: phthalo blue, milk"}, {what: "a row forgotten", says: "forgotten-cells"}, {what: "laid again and wiped", says: "Wipe the stencil, lay it again"},
 	},
 	18: {
-		{what: "dye under paint", says: "comes through every wash"}, {what: "colours meet on the paper", says: "let the two meet by themselves"}, {what: "alternate scales", says: "Even scales: "}, {what: "grey by mixing", says: "ultramarine + burnt umber 2:1"}, {what: "pencil", says: "Head: lamp black, pencil"}, {what: "once bone dry", says: "a lead scrapes damp paper up"}, {what: "white pen", says: "white-pen"}, {what: "partial die cut", says: "one side left in the sheet"}, {what: "darkened edge", says: "marker of the same colour"}, {what: "scales melt together", says: "melts-together"},
+		{what: "dye under paint", says: "comes through every wash"}, {what: "colours meet on the paper", says: "let the two meet by themselves"}, {what: "alternate scales", says: "Even scales: "}, {what: "grey by mixing", says: "ultramarine + burnt umber 2:1"}, {what: "pencil", says: "Head: lamp black, pencil"}, {what: "once bone dry", says: "a lead scrapes damp paper up"}, {what: "white pen", says: "white pen"}, {what: "partial die cut", says: "one side left in the sheet"}, {what: "darkened edge", says: "marker of the same colour"}, {what: "scales melt together", says: "melts-together"},
 	},
 	19: {
 		{what: "underpainting across all", says: "Underpainting: golden"}, {what: "two brushes", says: "draw it out with a damp brush"}, {what: "cupped shadow", says: "Cupped shadow: ultramarine"}, {what: "glazes", says: "One thin, even pass"}, {what: "white veil", says: "Opaque white, thinned"}, {what: "lost edge", says: "until it is lost"}, {what: "white again", says: "White again: opaque white"}, {what: "it sinks", says: "it sinks as it dries"}, {what: "no heat", says: "Overnight"}, {what: "two sides of tape", says: "Top and bottom only"}, {what: "fluid dots", says: "Masking fluid on Bubbles"}, {what: "splattered", says: "Masking fluid, splattered on Spray"}, {what: "off with a clean finger", says: "roll it off with a clean finger"},

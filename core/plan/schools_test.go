@@ -208,7 +208,7 @@ func TestSchoolsAreSaidOnTheirSteps(t *testing.T) {
 	made, p := worked(t, job(t, 6), school.Ways{Pen: school.PenAllRound})
 	pen, ends := from(t, made, "Go over the line of the panel")
 	_, painted := from(t, made, "Back: ultramarine")
-	tape, _ := from(t, made, "Take the tape off and trim")
+	tape, _ := from(t, made, "Take the tape off the panel")
 	assert.LessOrEqual(t, painted, pen)
 	assert.LessOrEqual(t, ends, tape)
 	long := 0.0

@@ -70,9 +70,9 @@ func (t *Timer) Check() error {
 func (t *Timer) Name() string {
 	p, err := shelf.PaperByID(t.Paper)
 	if err != nil {
-		return string(t.Technique)
+		return t.Technique.Name()
 	}
-	return fmt.Sprintf("%s, %s, %s", t.Technique, p.Name, t.Size)
+	return fmt.Sprintf("%s, %s, %s", t.Technique.Name(), p.Name, t.Size)
 }
 
 // timerStep is the key of the one step of a timer.

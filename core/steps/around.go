@@ -50,6 +50,7 @@ func (c *task) before() {
 		return
 	}
 	last, first := -1, len(c.steps)
+	c.first = first
 	then := func(id int) {
 		if last >= 0 {
 			c.after(last, id, waitFor(handling, handling))
@@ -121,8 +122,8 @@ func (c *task) ahead(first int) {
 
 // cutting is the step that cuts the piece, and lays it into the positioner.
 func (c *task) cutting(positioned bool) Step {
-	title, detail := c.cutWords()
-	s := Step{Kind: Hold, Title: title, Detail: detail, Caution: bladeCaution, Dur: cutTime}
+	title, detail, caution := c.cutWords()
+	s := Step{Kind: Hold, Title: title, Detail: detail, Caution: caution, Dur: cutTime}
 	if positioned {
 		s.Title += " and lay it in the positioner"
 		s.Detail = sentence(s.Detail, "Push it into the corner, magnets near the image but not on it. It is taped to its board only once it is stamped, so that it can be stamped again.")
@@ -131,22 +132,47 @@ func (c *task) cutting(positioned bool) Step {
 	return s
 }
 
-func (c *task) cutWords() (title, detail string) {
+// cutWords say how the piece is come by: cut, or the base turned to another of its faces.
+func (c *task) cutWords() (title, detail, caution string) {
 	doc := c.board.Card
+	if faces := c.baseFaces(); len(faces) > 0 {
+		if faces[0] != c {
+			p, _ := c.doc.PieceByID(c.ID)
+			return "Turn the card base to its " + string(p.Face), "", ""
+		}
+		title := "Cut " + c.the()
+		if len(c.doc.Blank().Scores) > 0 {
+			title = "Cut, score and fold " + c.the()
+		}
+		return title, wording.Upper(c.doc.CutList()[0].Text(doc.Unit)) + ".", bladeCaution
+	}
 	if mates := c.sheetMates(); len(mates) > 1 {
 		var names []string
 		for _, t := range mates {
 			names = append(names, t.the())
 		}
-		return "Cut a sheet of " + c.doc.SharedSheet(c.sheetName()).With(doc.Unit) + " for " + wording.And(names), c.paper.Name + "; each is cut out once it is done."
+		return "Cut a sheet of " + c.doc.SharedSheet(c.sheetName()).With(doc.Unit) + " for " + wording.And(names), c.paper.Name + "; each is cut out once it is done.", bladeCaution
 	}
 	switch {
 	case doc.Window != nil:
-		return "Cut the panel out of the painted sheet", ""
+		return "Cut the panel out of the painted sheet", "", bladeCaution
 	case doc.Painting.Spare > 0:
-		return "Cut a sheet of " + doc.SheetSize().With(doc.Unit), fmt.Sprintf("Of %s, %s larger than %s all round.", c.paper.Name, doc.Painting.Spare.With(doc.Unit), c.the())
+		return "Cut a sheet of " + doc.SheetSize().With(doc.Unit), fmt.Sprintf("Of %s, %s larger than %s all round.", c.paper.Name, doc.Painting.Spare.With(doc.Unit), c.the()), bladeCaution
 	}
-	return "Cut " + c.the(), fmt.Sprintf("%s of %s.", doc.PanelSize().With(doc.Unit), c.paper.Name)
+	return "Cut " + c.the(), wording.Upper(fmt.Sprintf("%s of %s.", doc.PanelSize().With(doc.Unit), c.paper.Name)), bladeCaution
+}
+
+// baseFaces are the tasks on the faces of the card base, in order, of a task that is one.
+func (c *task) baseFaces() (out []*task) {
+	for _, t := range c.tasks {
+		if p, err := c.doc.PieceByID(t.ID); err == nil && p.Kind == card.BasePiece {
+			out = append(out, t)
+		}
+	}
+	if !slices.Contains(out, c) {
+		return nil
+	}
+	return out
 }
 
 // taping is the step that makes the piece ready to paint, where it is taped down.
@@ -156,9 +182,8 @@ func (c *task) taping(uncut bool) Step {
 		s.Title = "Tape the sheet to its board"
 	}
 	if uncut {
-		title, how := c.cutWords()
-		s.Title, s.Detail = title+" and tape it down", sentence(how, s.Detail)
-		s.Caution = bladeCaution
+		title, how, caution := c.cutWords()
+		s.Title, s.Detail, s.Caution = title+" and tape it down", sentence(how, s.Detail), caution
 		s.Dur += cutTime
 	}
 	if b := doc.Painting.Border; b > 0 {
@@ -261,19 +286,15 @@ func (c *task) release(h card.Hold) {
 		}
 		return
 	}
-	if h.How == card.TapedDown {
-		s.Title, s.Caution = "Take the tape off and trim", bladeCaution
-		if doc := c.board.Card; doc.Painting.Spare > 0 {
-			s.Title += " to " + doc.PanelSize().With(doc.Unit)
-		}
-		if c.ID != card.ThePanel || len(mates) > 1 {
-			s.Title, s.Caution = "Take the tape off "+c.the(), ""
-			if len(mates) > 1 {
-				s.Title = "Take the tape off the sheet"
-			}
-		}
-	} else if !held {
+	if !held {
 		s = Step{Kind: Hold, Title: "Take " + c.the() + " up", Detail: "Once it is bone dry.", Dur: placeTime}
+	}
+	switch doc := c.board.Card; {
+	case h.How == card.TapedDown && len(mates) > 1:
+		s.Title = "Take the tape off the sheet"
+	case doc.Painting.Spare > 0 && !c.isCutOut():
+		s.Title += " and trim it to " + doc.PanelSize().With(doc.Unit)
+		s.Caution = bladeCaution
 	}
 	c.ready = c.add(s, order.Op{})
 	c.allDry(c.ready, math.MaxInt, mates)
@@ -288,6 +309,12 @@ func (c *task) release(h card.Hold) {
 // waits reports whether an operation waits for another.
 func (c *compiler) waits(id int) bool {
 	return slices.ContainsFunc(c.in.Arcs, func(a order.Arc) bool { return a.To == id })
+}
+
+// isCutOut reports whether the piece is cut out of what it is painted on once it is done.
+func (c *task) isCutOut() bool {
+	_, cut := c.cuttingOut()
+	return cut
 }
 
 // cuttingOut is the step that cuts a piece along its line, by its die, or out of the sheet
@@ -306,7 +333,7 @@ func (c *task) cuttingOut() (Step, bool) {
 		s.Title = "Cut " + c.the() + " out along its line"
 		s.Detail = "Right at the line, turning the paper, not the blade."
 		if p.Outline.Margin > 0 {
-			s.Detail = p.Outline.Margin.With(u) + " of paper stay round it; turn the paper, not the blade."
+			s.Detail = "Leave " + p.Outline.Margin.With(u) + " of paper round it; turn the paper, not the blade."
 		}
 	case p.Die != nil:
 		s.Title, s.Caution, s.Dur = "Cut "+c.the()+" with the die of "+p.Die.Name, "", pressTime

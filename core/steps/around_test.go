@@ -107,7 +107,7 @@ func TestTapingAndMounting(t *testing.T) {
 	last := p.Steps[len(p.Steps)-1]
 	assert.Contains(t, p.Steps[0].Title, "Cut a sheet of")
 	assert.Contains(t, p.Steps[2].Detail, "3 mm of the panel all round, which stays white")
-	assert.Contains(t, named(t, p, "Take the tape off").Title, "trim to")
+	assert.Contains(t, named(t, p, "Take the tape off").Title, "and trim it to")
 	assert.Equal(t, "Mount the panel on mat 2", last.Title)
 	assert.Contains(t, last.Detail, "trim the panel flush with mat 2 from behind")
 	assert.NotEmpty(t, last.Caution)
@@ -162,7 +162,7 @@ func TestImpressions(t *testing.T) {
 	require.NoError(t, p.Instance.Check())
 	stamps = keep(several(func(c *card.Card) { c.Ink = "laser" }))
 	require.Len(t, stamps, 1, "what is printed needs no masks")
-	assert.Contains(t, stamps[0].Detail, "Grid, Grid and Grid with laser print (toner). Grid is stamped off once")
+	assert.Contains(t, stamps[0].Detail, "With laser print (toner). Mind: thick watercolour paper may not go through the printer, and toner flakes off texture. Grid is stamped off once")
 }
 
 // What the maker decided is said where it is done: paper, impressions, parts left bare,
@@ -189,13 +189,13 @@ func TestTheStepsSayWhatWasDecided(t *testing.T) {
 		c.SetJoin("a1", "a2", true)
 	})
 	for _, said := range []string{
-		"96 × 127.5 mm of cotton rough 300 gsm.", "Grid with oil- or resin-based permanent ink. 3 times and more, in the positioner", "1 part of Grid stays bare: wipe the ink off before you stamp.",
+		"96 × 127.5 mm of cotton rough 300 gsm.", "With oil- or resin-based permanent ink. 3 times and more, in the positioner", "1 part of Grid stays bare: wipe the ink off before you stamp.",
 		"Foam all over, to its edges", "Strong double-sided tape", "It may run into Right",
 	} {
 		assert.Contains(t, all, said)
 	}
 	titles, all := say(func(c *card.Card) { c.Ink, c.Paper, c.Panel.By = "embossed", "cotton-hp", joint.FullFoam })
-	assert.Equal(t, []string{"Cut the panel and lay it in the positioner", "Dust the panel with the anti-static pouch", "Make the line", "Powder the ink, and brush stray grains off", "Melt the powder"}, titles[:5])
+	assert.Equal(t, []string{"Cut the panel and lay it in the positioner", "Dust the panel with the anti-static pouch", "Stamp Grid", "Powder the ink, and brush stray grains off", "Melt the powder"}, titles[:5])
 	assert.Contains(t, all, "Once.")
 	assert.Contains(t, all, "Foam all over, to its edges.")
 	assert.Contains(t, all, steps.PowderCaution)
@@ -211,7 +211,7 @@ func TestPowderGoesOnStickyInk(t *testing.T) {
 		c.Ink, c.Paper, c.Copies = "embossed", "cotton-hp", 8
 	})
 	id := func(title string) int { return named(t, p, title).ID }
-	stamp, powder, melt := id("Make the line"), id("Powder the ink"), id("Melt the powder")
+	stamp, powder, melt := id("Stamp Grid"), id("Powder the ink"), id("Melt the powder")
 	s, err := solver.Solve(context.Background(), p.Instance, solver.Budget{Iterations: 400, Seed: 1})
 	require.NoError(t, err)
 	at := map[[2]int]order.Placed{}

@@ -18,6 +18,9 @@ import (
 func (p *Plan) Brief(s *Step) (what, with string) {
 	if s.On == nil {
 		if s.Kind == Line || s.Kind == Emboss {
+			if how, with := strings.CutPrefix(firstSentences(s.Detail), "With "); with {
+				return s.Title + " with " + how, ""
+			}
 			return s.Title + ": " + firstSentences(s.Detail), ""
 		}
 		return s.Title, ""
@@ -36,7 +39,7 @@ func (p *Plan) Brief(s *Step) (what, with string) {
 		how = append(how, string(w.Strength))
 	}
 	if w.Technique != technique.Flat {
-		how = append(how, string(w.Technique))
+		how = append(how, w.Technique.Name())
 	}
 	return what + ": " + strings.Join(how, ", "), s.briefTools()
 }

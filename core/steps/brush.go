@@ -79,6 +79,14 @@ func brushes(v extent, all []shelf.Brush) (cutIn, fill shelf.Brush) {
 	return cutIn, fill
 }
 
+// scatters is the brush that drops fall from: a round, since a flat lets go of all at once.
+func scatters(v extent, all []shelf.Brush) shelf.Brush {
+	if rounds := roundsOf(all); len(rounds) > 0 {
+		all = rounds
+	}
+	return BrushFor(v.widest, all)
+}
+
 func roundsOf(all []shelf.Brush) (out []shelf.Brush) {
 	for _, b := range all {
 		if !b.Flat {
@@ -116,6 +124,9 @@ func (c *task) takesOf(w card.Wash, area, k int, cells []int) (time.Duration, []
 	case t.Facts().Fine:
 		cutIn = smallest(c.bench.Brushes)
 		fill, tools[0] = cutIn, cutIn.Name
+	case t.Facts().Drop > 0: // it falls off the brush: nothing is cut in
+		fill = scatters(v, c.bench.Brushes)
+		tools[0] = fill.Name
 	case fill != cutIn:
 		tools = append(tools, fill.Name)
 	}

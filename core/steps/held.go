@@ -75,7 +75,7 @@ func (c *task) holding(h card.Hold) Step {
 	case card.TapedDown:
 		return Step{Kind: Tape, Title: "Tape " + the + " to its board", Detail: c.tapeWords(h), Dur: tapeTime, Taped: c.tapingOf(h)}
 	case card.Positioner:
-		return Step{Kind: Hold, Title: "Lay " + the + " in the positioner", Detail: "Push it into the corner where it lay before, so that what is stamped comes down in its place.", Dur: placeTime}
+		return Step{Kind: Hold, Title: "Lay " + the + " in the positioner", Detail: "Push it into the corner, where it lay if it lay there before, so that what is stamped comes down in its place.", Dur: placeTime}
 	case card.OffBoard:
 		return Step{Kind: Hold, Title: "Take " + the + " off its board, its mask tape left on, and lay it in the positioner", Detail: "The tape on it keeps its edge; cut it from the board, do not pull it.", Caution: bladeCaution, Dur: offTime + placeTime}
 	case card.OnBlock:

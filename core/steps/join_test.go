@@ -130,7 +130,7 @@ func TestDropInsThatCannotBeReached(t *testing.T) {
 	require.NotEmpty(t, p.Notes)
 	n := p.Notes[0]
 	assert.Equal(t, steps.About{Subject: steps.OneWash, Wash: 1}, n.About)
-	assert.Contains(t, n.What, "rose, tea, wet-on-wet cannot go into the dry-brush below")
+	assert.Contains(t, n.What, "rose, tea, wet-on-wet cannot go into the dry brush below")
 	assert.Contains(t, n.Way, "over dry")
 	assert.Len(t, n.Cells, 1)
 	a, ok := arc(p, named(t, p, "Left: ultramarine"), named(t, p, "Left: rose"))

@@ -33,12 +33,8 @@ func (c *task) makeLine(images []int, last int) {
 			last = c.next(last, c.add(c.pouch(), order.Op{}))
 		}
 		var id int
-		if n > 1 || len(c.impressionsAt(early)) == 1 {
-			title := "Make the line"
-			if c.ID != card.ThePanel {
-				title += " of " + c.the()
-			}
-			id = c.allAtOnce(title, images[:n], last)
+		if n > 1 {
+			id = c.allAtOnce(images[:n], last)
 		} else {
 			id = c.putOn(images[0], last)
 		}
@@ -69,14 +65,31 @@ func (c *task) inkOf(image int) shelf.Ink {
 }
 
 // allAtOnce puts images on in one go.
-func (c *task) allAtOnce(title string, images []int, last int) int {
+func (c *task) allAtOnce(images []int, last int) int {
 	var titles []string
 	var all []*card.Image
 	for _, i := range images {
 		m := &c.board.Card.Images[i]
 		titles, all = append(titles, m.Title), append(all, m)
 	}
-	return c.impression(title, wording.And(titles), all, "", last)
+	title := wording.Upper(c.whose() + putWords[c.inkOf(images[0]).Method] + " " + wording.And(counted(titles)))
+	return c.impression(title, all, "", last)
+}
+
+// counted says what stands in a list several times once, and how often.
+func counted(names []string) (out []string) {
+	times := map[string]int{}
+	for _, n := range names {
+		if times[n]++; times[n] == 1 {
+			out = append(out, n)
+		}
+	}
+	for i, n := range out {
+		if times[n] > 1 {
+			out[i] = fmt.Sprintf("%d × %s", times[n], n)
+		}
+	}
+	return out
 }
 
 // putOn adds the masks of an image and puts it on, after another step.
@@ -116,7 +129,7 @@ func (c *task) putOn(image int, last int) int {
 	if len(all) > 1 {
 		title += fmt.Sprintf(" (%d of %d)", n+1, len(all))
 	}
-	id := c.impression(title, m.Title, []*card.Image{m}, off, last)
+	id := c.impression(title, []*card.Image{m}, off, last)
 	c.overInk(image, at)
 	return id
 }
@@ -239,10 +252,10 @@ func care(images ...*card.Image) (out string) {
 // impression adds the steps that bring ink on the piece, and powder on the ink, after
 // another step; it returns the last, from which the line dries like a coat, under the
 // heat tool in the ink's own time where heat helps it.
-func (c *task) impression(title, what string, images []*card.Image, off string, last int) int {
+func (c *task) impression(title string, images []*card.Image, off string, last int) int {
 	pads := c.board.Card.PadsOf(images[0])
 	ink := pads[0]
-	s := Step{Kind: Line, Deed: card.Ref(images[0].ID), Title: title, Detail: what + " with " + padsWords(pads), Dur: stampTime * time.Duration(len(pads))}
+	s := Step{Kind: Line, Deed: card.Ref(images[0].ID), Title: title, Detail: padsWords(pads), Dur: stampTime * time.Duration(len(pads))}
 	times, watered, _ := images[0].Times()
 	switch {
 	case ink.Method != shelf.Stamped:
@@ -255,11 +268,6 @@ func (c *task) impression(title, what string, images []*card.Image, off string, 
 		s.Detail = sentence(s.Detail, "Mist the inked stamp once, print it wet and hold it down for some seconds; it dries like a wash.")
 	}
 	s.Detail = sentence(s.Detail, care(images...))
-	for _, k := range pads {
-		if k.Risk != "" {
-			s.Detail = sentence(s.Detail, "Mind: "+k.Risk+".")
-		}
-	}
 	s.Detail = sentence(s.Detail, off)
 	strokes := 0
 	for _, m := range images {
@@ -286,16 +294,26 @@ func (c *task) impression(title, what string, images []*card.Image, off string, 
 	return c.heatSet(c.next(last, c.add(s, order.Op{})), pads)
 }
 
-// padsWords say which inks come on a stamp, and in which order.
+// padsWords say which inks an image is put on with, in which order, and what goes wrong
+// with them.
 func padsWords(pads []shelf.Ink) string {
-	out := pads[0].Name
+	out := "With " + pads[0].Name
 	for _, k := range pads[1:] {
 		out += ", then " + k.Name
 	}
-	if len(pads) > 1 {
-		return out + ": light before dark, and tapped on only where each belongs."
+	if len(pads) == 1 {
+		if risk := pads[0].Risk; risk != "" {
+			out += ". Mind: " + risk
+		}
+		return out + "."
 	}
-	return out + "."
+	out += ": light before dark, and tapped on only where each belongs."
+	for _, k := range pads {
+		if k.Risk != "" {
+			out = sentence(out, "Mind, "+k.Name+": "+k.Risk+".")
+		}
+	}
+	return out
 }
 
 // oftenWords say how often an image is stamped in its place, as said or as the paper

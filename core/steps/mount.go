@@ -44,6 +44,22 @@ func (c *compiler) mount() {
 	}
 }
 
+// faceAfterFace lets what is done on a face of the card base wait until the one before it is
+// done: the base lies on that.
+func (c *compiler) faceAfterFace() {
+	var before *task
+	for _, t := range c.tasks {
+		if len(t.baseFaces()) == 0 {
+			continue
+		}
+		if before != nil {
+			c.after(before.ready, t.first, waitFor(handling, handling))
+			before.afterLate(t.first)
+		}
+		before = t
+	}
+}
+
 // mounted lists the pieces that have to be done before a joint: what it holds, what that
 // lies on, and the base; before the last one, all of them.
 func (c *compiler) mounted(made *mount.Assembly, j *mount.Joint, last bool) (out []int) {

@@ -72,7 +72,7 @@ func (c *task) tooLate(area, wash int, below *Step, cells []int) Note {
 		}
 	}
 	return Note{
-		What:  fmt.Sprintf("On %s, %s cannot go into the %s below: that loses its sheen %s.", a.Name, c.board.Card.WashName(w), a.Washes[below.On.Wash].Technique, opens(below.Open)),
+		What:  fmt.Sprintf("On %s, %s cannot go into the %s below: that loses its sheen %s.", a.Name, c.board.Card.WashName(w), a.Washes[below.On.Wash].Technique.Name(), opens(below.Open)),
 		Why:   "Water that comes into a damp wash pushes its colour aside into a bloom. It is planned once the wash is dry.",
 		Way:   "Lay the wash below wetter, gather fewer and larger cells into the area, or say that this one goes over dry.",
 		About: About{Subject: OneWash, Piece: c.index, Area: area, Wash: wash}, Cells: slices.Clone(cells),

@@ -295,7 +295,7 @@ func (c *task) titled(s *Step, st *stroke) string {
 			name += ", into the wet"
 		}
 		if f := st.Technique.Facts(); f.Trace != technique.NoTrace || f.Lies == technique.AsOpaque { // done otherwise than a wash is
-			name += ", " + string(st.Technique)
+			name += ", " + st.Technique.Name()
 		}
 	} else {
 		name += ": " + c.board.Card.WashName(st.Wash)
@@ -347,6 +347,12 @@ func (c *task) edgeWords(s *Step, st *stroke) string {
 	z := c.zoneOf(s.On.Area)
 	if z == nil || !st.Technique.Covers() {
 		return ""
+	}
+	if st.Technique.Facts().Trace == technique.Skips { // too dry to lead, or to draw out
+		if z.Edge.Or() == card.HardEdge {
+			return "Stop at the drawn line."
+		}
+		return "Press less and less towards its edge."
 	}
 	switch z.Edge.Or() {
 	case card.SoftEdge:

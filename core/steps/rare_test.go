@@ -47,14 +47,14 @@ func TestWaterHasItsMoments(t *testing.T) {
 		assert.Zero(t, then.Water)
 	}
 	p := water(t, technique.CleanDrops)
-	base, then := named(t, p, "Left: ultramarine"), named(t, p, "Left: clean-drops")
+	base, then := named(t, p, "Left: ultramarine"), named(t, p, "Left: clean drops")
 	a := arcBetween(t, p, base.ID, then.ID)
 	assert.Zero(t, a.Clock)
 	assert.Equal(t, order.Floor(base.Open), a.Max)
 	for _, kind := range []technique.Kind{technique.DropsLifted, technique.LostEdge} {
 		p := water(t, kind)
-		assert.Equal(t, order.Dry, arcBetween(t, p, named(t, p, "Left: ultramarine").ID, named(t, p, "Left: "+string(kind)).ID).Type)
-		assert.Positive(t, named(t, p, "Left: "+string(kind)).Water)
+		assert.Equal(t, order.Dry, arcBetween(t, p, named(t, p, "Left: ultramarine").ID, named(t, p, "Left: "+kind.Name()).ID).Type)
+		assert.Positive(t, named(t, p, "Left: "+kind.Name()).Water)
 	}
 }
 
@@ -111,8 +111,8 @@ func TestPullingNeedNotWait(t *testing.T) {
 		c.Ink, c.Look = "dye", shelf.Pulled
 		c.Areas[0].Washes = []card.Wash{{Technique: technique.LinePull}, wash(technique.Glaze, "PV19")}
 	})
-	line := named(t, p, "Make the line")
-	pull, over := named(t, p, "Left: line-pull"), of(t, p, technique.Glaze)
+	line := named(t, p, "Stamp Grid")
+	pull, over := named(t, p, "Left: pulled line"), of(t, p, technique.Glaze)
 	assert.Equal(t, order.After, arcBetween(t, p, line.ID, pull.ID).Type)
 	assert.Equal(t, order.Dry, arcBetween(t, p, line.ID, named(t, p, "Right: ").ID).Type)
 	assert.Equal(t, order.Dry, arcBetween(t, p, pull.ID, over.ID).Type)

@@ -273,6 +273,7 @@ type task struct {
 	betweens []between
 	warps    bool // water or heat has warped it
 
+	first int            // its first operation
 	lines []int          // operations that make the early line
 	inked map[int]int    // by image, the operation from which its ink dries
 	cut   int            // the operation that cut it, -1 for none
@@ -357,6 +358,7 @@ func (c *compiler) compile() (err error) {
 			t.finish()
 		}
 	}
+	c.faceAfterFace()
 	c.mount()
 	c.onMounted()
 	switch {

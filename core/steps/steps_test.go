@@ -357,8 +357,8 @@ func TestReasons(t *testing.T) {
 	assert.Equal(t, "Now the ink of the line is dry; sooner, ink that is not dry runs into the wash.", why["Right: lemon yellow, tea"].Now)
 	assert.Equal(t, "Now Right is touch-dry; sooner, it would run into its wet neighbour.", why["Left: ultramarine, tea"].Now)
 	assert.Equal(t, "until Right is touch-dry: it would run into its wet neighbour", why["Left: ultramarine, tea"].Wait)
-	assert.Equal(t, "Now Left is bone dry; sooner, damp paper feathers its ink.", why["Left: lamp black, pen-line"].Now)
-	assert.Contains(t, why["Take the tape off and trim"].Now, "dry")
+	assert.Equal(t, "Now Left is bone dry; sooner, damp paper feathers its ink.", why["Left: lamp black, pen line"].Now)
+	assert.Contains(t, why["Take the tape off the panel"].Now, "dry")
 	assert.Equal(t, "While Left is wet: it spreads softly only while the wash below shines; in a damp one it makes a bloom.", why["Left: ultramarine, tea, into the wet"].Now)
 }
 

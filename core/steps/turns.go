@@ -17,24 +17,49 @@ type Turn struct {
 	Copies []int // the cards, by placed operation
 }
 
-// Turns gathers what a schedule does alike on several cards in a row; what nobody
-// attends to counts once, wherever it begins.
+// Turns gathers what a schedule does alike on several cards in a row. What nobody attends
+// to is gathered too: it begins with the last card that is ready for it, or sooner where
+// something waits for it.
 func (p *Plan) Turns(s *order.Schedule) (out []Turn) {
-	lying := map[int]int{}
-	for i, at := range s.Ops {
-		unattended := p.Steps[at.Op].Unattended
-		k, known := lying[at.Op]
-		if n := len(out); !known && n > 0 && out[n-1].Step == at.Op {
-			k, known = n-1, true
+	awaits := map[int][]int{} // by operation, what it waits for that nobody attends to
+	for _, a := range p.Instance.Arcs {
+		if p.Steps[a.From].Unattended {
+			awaits[a.To] = append(awaits[a.To], a.From)
 		}
-		if !known {
-			k = len(out)
-			out = append(out, Turn{Step: at.Op, Number: k + 1})
-			if unattended {
-				lying[at.Op] = k
+	}
+	tell := func(i int) {
+		at := s.Ops[i]
+		if n := len(out); n == 0 || out[n-1].Step != at.Op {
+			out = append(out, Turn{Step: at.Op, Number: n + 1})
+		}
+		t := &out[len(out)-1]
+		t.Placed, t.Copies = append(t.Placed, i), append(t.Copies, at.Copy)
+	}
+	lying := map[int][]int{} // by operation, what is placed and not told yet
+	begun := map[int]int{}   // by operation, on how many cards
+	begin := func(op int) {
+		for _, i := range lying[op] {
+			tell(i)
+		}
+		delete(lying, op)
+	}
+	for i, at := range s.Ops {
+		for _, from := range awaits[at.Op] {
+			if slices.ContainsFunc(lying[from], func(k int) bool { return s.Ops[k].Copy == at.Copy }) {
+				begin(from)
 			}
 		}
-		out[k].Placed, out[k].Copies = append(out[k].Placed, i), append(out[k].Copies, at.Copy)
+		if !p.Steps[at.Op].Unattended {
+			tell(i)
+			continue
+		}
+		lying[at.Op] = append(lying[at.Op], i)
+		if begun[at.Op]++; begun[at.Op] == p.Instance.Copies {
+			begin(at.Op)
+		}
+	}
+	for _, at := range s.Ops {
+		begin(at.Op)
 	}
 	return out
 }
@@ -55,7 +80,7 @@ func (t Turn) On(of int) string {
 		return fmt.Sprintf("all %d cards", of)
 	case n == 1:
 		return fmt.Sprintf("card %d", ids[0]+1)
-	case ids[n-1]-ids[0] == n-1:
+	case n > 2 && ids[n-1]-ids[0] == n-1:
 		return fmt.Sprintf("cards %d to %d", ids[0]+1, ids[n-1]+1)
 	}
 	var names []string

@@ -12,22 +12,48 @@ import (
 	"chromaqua/core/steps"
 )
 
-// What is done alike on several cards in a row is one step, and what lies unattended
-// counts once, wherever it begins.
-func TestTurns(t *testing.T) {
-	p := &steps.Plan{Steps: make([]steps.Step, 3)}
+// turnsOf are the turns of three steps, the second unattended and what the third waits for,
+// in the order of pairs of a step and a card.
+func turnsOf(cards int, ops ...[2]int) (out []string, turns []steps.Turn) {
+	p := &steps.Plan{Steps: make([]steps.Step, 3), Instance: &order.Instance{Copies: cards, Arcs: []order.Arc{{From: 0, To: 1}, {From: 1, To: 2}}}}
 	p.Steps[1].Unattended = true
-	at := func(op, copy int) order.Placed { return order.Placed{Op: op, Copy: copy} }
-	turns := p.Turns(&order.Schedule{Ops: []order.Placed{at(0, 0), at(0, 1), at(0, 3), at(1, 0), at(0, 2), at(1, 1), at(2, 2), at(2, 1), at(2, 3)}})
-	var got []string
-	for _, turn := range turns {
-		got = append(got, fmt.Sprintf("%d: step %d on %s", turn.Number, turn.Step, turn.On(4)))
+	s := &order.Schedule{}
+	for _, o := range ops {
+		s.Ops = append(s.Ops, order.Placed{Op: o[0], Copy: o[1]})
 	}
-	assert.Equal(t, []string{"1: step 0 on cards 1, 2 and 4", "2: step 1 on cards 1 to 2", "3: step 0 on card 3", "4: step 2 on cards 2 to 4"}, got)
-	assert.Equal(t, []int{3, 5}, turns[1].Placed)
-	assert.Empty(t, turns[0].On(1))
-	assert.Equal(t, "both cards", steps.Turn{Copies: []int{1, 0}}.On(2))
-	assert.Equal(t, "all 3 cards", steps.Turn{Copies: []int{2, 1, 0}}.On(3))
+	turns = p.Turns(s)
+	for _, t := range turns {
+		out = append(out, fmt.Sprintf("%d: step %d on %s", t.Number, t.Step, t.On(cards)))
+	}
+	return out, turns
+}
+
+// What is done alike on several cards in a row is one step, and so is what lies unattended,
+// once the last card is ready for it.
+func TestTurns(t *testing.T) {
+	got, turns := turnsOf(3, [2]int{0, 0}, [2]int{1, 0}, [2]int{0, 2}, [2]int{1, 2}, [2]int{0, 1}, [2]int{1, 1}, [2]int{2, 2}, [2]int{2, 0}, [2]int{2, 1})
+	assert.Equal(t, []string{"1: step 0 on all 3 cards", "2: step 1 on all 3 cards", "3: step 2 on all 3 cards"}, got)
+	assert.Equal(t, []int{1, 3, 5}, turns[1].Placed)
+	assert.Equal(t, []int{0, 2, 1}, turns[1].Copies)
+}
+
+// A card does not lie under its weight in its tape, nor is it mounted before: what lies
+// unattended begins sooner where something waits for it, and where the schedule ends.
+func TestWhatLiesUnattendedBeginsWhenItIsNeeded(t *testing.T) {
+	got, _ := turnsOf(3, [2]int{0, 0}, [2]int{1, 0}, [2]int{2, 0}, [2]int{0, 1}, [2]int{1, 1}, [2]int{0, 2}, [2]int{1, 2}, [2]int{2, 1}, [2]int{2, 2})
+	assert.Equal(t, []string{"1: step 0 on card 1", "2: step 1 on card 1", "3: step 2 on card 1", "4: step 0 on cards 2 and 3", "5: step 1 on cards 2 and 3", "6: step 2 on cards 2 and 3"}, got)
+	got, _ = turnsOf(3, [2]int{0, 0}, [2]int{1, 0}, [2]int{0, 1})
+	assert.Equal(t, []string{"1: step 0 on cards 1 and 2", "2: step 1 on card 1"}, got)
+}
+
+func TestCardsOfATurn(t *testing.T) {
+	on := func(of int, copies ...int) string { return steps.Turn{Copies: copies}.On(of) }
+	assert.Empty(t, on(1, 0))
+	assert.Equal(t, "both cards", on(2, 1, 0))
+	assert.Equal(t, "all 3 cards", on(3, 2, 1, 0))
+	assert.Equal(t, "cards 1 to 3", on(4, 2, 0, 1))
+	assert.Equal(t, "cards 2 and 3", on(4, 2, 1))
+	assert.Equal(t, "cards 1, 2 and 4", on(5, 3, 0, 1))
 }
 
 // A bench under way knows its steps again: a title that begins with its piece has the key it

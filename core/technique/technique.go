@@ -137,6 +137,7 @@ const (
 // Facts is all that is known of a technique.
 type Facts struct {
 	Kind   Kind
+	Name   string // what makers call it, "" where it is called by its kind
 	When   Moment
 	Tool   Tool
 	With   string // the tool by name, where it is no brush of the shelf
@@ -214,6 +215,14 @@ func Groups(rare bool) (out []Group) {
 		g.All = append(g.All, f.Kind)
 	}
 	return out
+}
+
+// Name is what makers call it.
+func (t Kind) Name() string {
+	if f := t.Facts(); f.Kind == t && f.Name != "" {
+		return f.Name
+	}
+	return string(t)
 }
 
 // Known reports whether it is a technique.

@@ -24,6 +24,7 @@ func TestEveryTechniqueIsWhole(t *testing.T) {
 		assert.False(t, seen[k], "%s stands twice", k)
 		seen[k] = true
 		assert.True(t, k.Known())
+		assert.Equal(t, k == technique.WetOnWet || k == technique.PullOut, strings.Contains(k.Name(), "-"), "%s: a name, no code", k)
 		assert.Contains(t, []technique.Moment{technique.AnyTime, technique.WhileWet, technique.OnceDry}, f.When, k)
 		assert.Contains(t, []technique.Act{technique.Washes, technique.Wets, technique.Lifts, technique.Blots, technique.Splatters, technique.Strews, technique.Details}, f.Act, k)
 		assert.Contains(t, []technique.Lie{technique.AsWash, technique.AsOpaque, technique.AsDrops, technique.AsPencil, technique.AsPen, technique.AsRubbed, technique.AsCrayon}, f.Lies, k)
@@ -54,6 +55,8 @@ func TestEveryTechniqueIsWhole(t *testing.T) {
 	}
 	assert.Equal(t, technique.Flat.Facts(), technique.Kind("unheard of").Facts())
 	assert.False(t, technique.Kind("unheard of").Known())
+	assert.Equal(t, "unheard of", technique.Kind("unheard of").Name())
+	assert.Equal(t, "ground shadow", technique.Shadow.Name())
 	assert.Greater(t, technique.WetOnWet.Left(), technique.DryBrush.Left())
 	assert.True(t, technique.Variegated.IntoWet())
 }

@@ -3,6 +3,11 @@ package sheet_test
 import (
 	"bytes"
 	"context"
+	"fmt"
+	"os/exec"
+	"regexp"
+	"strconv"
+	"strings"
 	"testing"
 	"time"
 
@@ -58,9 +63,8 @@ func TestLabels(t *testing.T) {
 	assert.Equal(t, 2, pages(16))
 }
 
-// Instructions show the board after each step: the more is painted, the less is white.
-func TestInstructions(t *testing.T) {
-	s := jobs.All()[4].Make()
+// told is a job with its plan in order, to be printed.
+func told(t testing.TB, s *jobs.Studio) *sheet.Bench {
 	pieces, err := s.Pieces(context.Background())
 	require.NoError(t, err)
 	p, err := steps.CompileAll(pieces, s.Card, steps.UsualBench())
@@ -74,7 +78,12 @@ func TestInstructions(t *testing.T) {
 			require.NoError(t, err)
 		}
 	}
-	doc := sheet.Bench{Card: s.Card, Plan: p, Schedule: sch, Lines: lines, Made: time.Unix(0, 0)}
+	return &sheet.Bench{Card: s.Card, Plan: p, Schedule: sch, Lines: lines, Made: time.Unix(0, 0)}
+}
+
+// Instructions show the board after each step: the more is painted, the less is white.
+func TestInstructions(t *testing.T) {
+	doc := told(t, jobs.All()[4].Make())
 	var out, again bytes.Buffer
 	require.NoError(t, doc.WriteInstructions(&out))
 	require.NoError(t, doc.WriteInstructions(&again))
@@ -92,6 +101,30 @@ func TestInstructions(t *testing.T) {
 		return sum / float64(m.Rect.Dy())
 	}
 	assert.Greater(t, dark(n-1), dark(2)*1.3, "more is painted")
+}
+
+// Instructions for several cards say what is cut for each, what goes into the wet and how
+// soon, and flatten no card in its tape.
+func TestInstructionsForSeveralCards(t *testing.T) {
+	tool(t, "pdftotext")
+	var out bytes.Buffer
+	require.NoError(t, told(t, jobs.All()[8].Make()).WriteInstructions(&out))
+	raw, err := exec.Command("pdftotext", "-layout", kept(t, out.Bytes()), "-").Output()
+	require.NoError(t, err)
+	text := strings.Join(strings.Fields(string(raw)), " ")
+	for _, want := range []string{"Cut, for each of 3 cards Base", "Mix for 3 cards", "Stamp Weeds, for all 3 cards", "of which hands on 1 h"} {
+		assert.Contains(t, text, want)
+	}
+	wetted := regexp.MustCompile(`(\d+) Wet Ground with clean water, on card \d`).FindAllStringSubmatch(text, -1)
+	require.Len(t, wetted, 3)
+	for _, st := range wetted {
+		n, err := strconv.Atoi(st[1])
+		require.NoError(t, err)
+		assert.Regexp(t, fmt.Sprintf(`Step %d comes while it shines, within about [\d /]+ min\. .*%d Ground: ultramarine, weak tea, into the wet, on card`, n+1, n+1), text)
+	}
+	untaped, flat := strings.LastIndex(text, "Take the tape off the panel"), strings.Index(text, "Flatten the panel under weight, for all 3 cards")
+	require.Positive(t, flat)
+	assert.Less(t, untaped, flat)
 }
 
 func pagesOf(pdf []byte) (n int) {

@@ -110,7 +110,7 @@ func (c *columns) step(n int, at order.Seconds, s *steps.Step, on string) {
 	p := c.pdf
 	what, with := c.Plan.Brief(s)
 	if on != "" {
-		what += ", on " + on
+		what += ", " + behind(s) + " " + on
 	}
 	if with != "" {
 		what += "; " + with
@@ -143,7 +143,7 @@ func minutes(s order.Seconds) string {
 	if half := (s + 15) / 30; half%2 == 1 && half < 20 { // as the clock beside it counts
 		return fmt.Sprintf("%d 1/2 min", half/2)
 	}
-	if m := (s + 30) / 60; m < 100 {
+	if m := (s + 30) / 60; m < 90 {
 		return fmt.Sprintf("%d min", m)
 	}
 	if m := s / 60 % 60; m > 0 {

@@ -3,11 +3,14 @@ package sheet
 import (
 	"fmt"
 	"io"
+	"slices"
+	"strings"
 
 	"codeberg.org/go-pdf/fpdf"
 
 	"chromaqua/core/guide"
 	"chromaqua/core/lineart"
+	"chromaqua/core/order"
 	"chromaqua/core/panel"
 	"chromaqua/core/steps"
 	"chromaqua/core/wording"
@@ -30,8 +33,8 @@ func (b *Bench) WriteInstructions(w io.Writer) error {
 	d.cutAndMix()
 	room(d.pdf, leastSteps)
 	d.heading("Step by step", 16)
-	t := &telling{doc: d, laid: map[laidKey]int{}, shapes: map[int][]lineart.Outline{}, lined: map[int]bool{}, told: steps.Told{}}
-	for _, turn := range d.Plan.Turns(d.Schedule) {
+	t := &telling{doc: d, turns: d.Plan.Turns(d.Schedule), laid: map[laidKey]int{}, shapes: map[int][]lineart.Outline{}, lined: map[int]bool{}, told: steps.Told{}}
+	for _, turn := range t.turns {
 		if err := t.step(turn); err != nil {
 			return err
 		}
@@ -42,6 +45,7 @@ func (b *Bench) WriteInstructions(w io.Writer) error {
 // telling is instructions being written: what is painted so far.
 type telling struct {
 	*doc
+	turns  []steps.Turn
 	laid   map[laidKey]int           // washes on a cell, or a piece of a zone
 	shapes map[int][]lineart.Outline // of the cells of a piece, as finely as they are seen
 	lined  map[int]bool              // pieces whose line the document has
@@ -66,7 +70,7 @@ func (t *telling) step(turn steps.Turn) error {
 	left := margin + stepPicture + 6
 	title := fmt.Sprintf("%d  %s", turn.Number, st.Title)
 	if on := turn.On(t.Plan.Instance.Copies); on != "" {
-		title += ", on " + on
+		title += ", " + behind(st) + " " + on
 	}
 	pw, _ := p.GetPageSize()
 	p.SetFont(figures, "B", 12)
@@ -107,6 +111,38 @@ func (t *telling) lay(st *steps.Step, copies []int) {
 	}
 }
 
+// behind says how cards are named behind what is done on them, or for them.
+func behind(st *steps.Step) string {
+	if st.On != nil {
+		return "on"
+	}
+	return "for"
+}
+
+// intoWet says what comes while what a step lays is wet, and how soon by air; "" where
+// nothing does.
+func (t *telling) intoWet(turn steps.Turn) string {
+	var said []string
+	for _, a := range t.Plan.Instance.Arcs {
+		if a.From != turn.Step || a.Type != order.Wet {
+			continue
+		}
+		n := slices.IndexFunc(t.turns, func(o steps.Turn) bool { return o.Step == a.To && slices.Contains(o.Copies, turn.Copies[0]) })
+		if n < 0 {
+			continue
+		}
+		when := "while it shines, within about " + minutes(a.Max)
+		switch {
+		case t.Plan.Steps[a.To].Kind == steps.Emboss:
+			when = "while the ink is sticky, within about " + minutes(a.Max)
+		case a.Clock > 0:
+			when = fmt.Sprintf("once its gloss is gone, about %s to %s from now", minutes(a.Clock), minutes(a.Max))
+		}
+		said = append(said, fmt.Sprintf("Step %d comes %s.", t.turns[n].Number, when))
+	}
+	return strings.Join(said, " ")
+}
+
 // words are what is said of a step beside its title.
 func (t *telling) words(st *steps.Step, turn steps.Turn) string {
 	text := st.Detail
@@ -115,6 +151,8 @@ func (t *telling) words(st *steps.Step, turn steps.Turn) string {
 	}
 	if st.Unattended {
 		text += fmt.Sprintf(" Leave it for %s.", minutes(t.Plan.Instance.Ops[turn.Step].Dur))
+	} else if next := t.intoWet(turn); next != "" {
+		text += " " + next
 	} else if st.Dry > 0 {
 		text += fmt.Sprintf(" Touch-dry after about %.0f min.", max(1, st.Dry.Minutes()))
 	}

@@ -160,7 +160,7 @@ func (d *doc) cutAndMix() {
 	for _, n := range d.Plan.Notes {
 		d.text("Mind: " + n.What + " " + n.Why)
 	}
-	d.heading("Cut", 16)
+	d.heading("Cut"+d.forCards(", for each of %d cards"), 16)
 	for _, row := range d.cuts() {
 		d.row(row[0], row[1])
 	}
@@ -170,11 +170,7 @@ func (d *doc) cutAndMix() {
 	for _, l := range d.Ready {
 		d.row(wording.Upper(l.Kind), strings.Join(l.Things, "; "))
 	}
-	mix := "Mix"
-	if c.Copies > 1 {
-		mix = fmt.Sprintf("Mix for %d cards", c.Copies)
-	}
-	d.heading(mix, 16)
+	d.heading("Mix"+d.forCards(" for %d cards"), 16)
 	for _, m := range d.Plan.Mixes {
 		d.mix(m)
 	}
@@ -183,6 +179,14 @@ func (d *doc) cutAndMix() {
 		d.heading("Notes", 16)
 		d.text(c.Notes)
 	}
+}
+
+// forCards says for how many cards a list is, where they are several.
+func (d *doc) forCards(words string) string {
+	if n := d.card().Copies; n > 1 {
+		return fmt.Sprintf(words, n)
+	}
+	return ""
 }
 
 // row is something to tick off.

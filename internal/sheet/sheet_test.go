@@ -71,7 +71,7 @@ func TestBenchSheetSaysEverything(t *testing.T) {
 	require.NoError(t, err)
 	for _, want := range []string{
 		"Grid & “quotes”", "Base", "scored between", "Mat", "Panel", "PB29", "PY3", "PV19", "tea", "ml",
-		"The panel at true size", "50 mm long", "Column PB29", "Make the line", "Take the tape off", "0:00", "Second line.",
+		"The panel at true size", "50 mm long", "Column PB29", "Stamp ", "Take the tape off", "0:00", "Second line.",
 	} {
 		assert.Contains(t, string(text), want)
 	}

@@ -204,7 +204,7 @@ func TestDrawingByHand(t *testing.T) {
 	chooses(b, "#zones select[name=pen]", "pen-line")
 	b.TypeIn("#newname", "Posts")
 	b.Press("Make the zone")
-	b.Sees("pen-line")
+	b.Sees("pen line")
 	c := st.Card(5).Card
 	a := c.Areas[len(c.Areas)-1]
 	assert.Equal(t, "Posts", a.Name)

@@ -97,16 +97,16 @@ func TestPressesCountOnce(t *testing.T) {
 	assert.Contains(t, st.Get("/cards/4/bench").Body, "Go on at the bench")
 	assert.Contains(t, st.Get("/cards/6/bench").Body, "Paint it now")
 	next := press(st, page, " ")
-	assert.Equal(t, "Make the line", says(next))
-	assert.Equal(t, "Make the line", says(press(st, page, " ")), "sent again")
-	assert.Equal(t, "Make the line", says(press(st, next, " ")), "pressed twice at once")
+	assert.Equal(t, "Stamp Hermit crab", says(next))
+	assert.Equal(t, "Stamp Hermit crab", says(press(st, page, " ")), "sent again")
+	assert.Equal(t, "Stamp Hermit crab", says(press(st, next, " ")), "pressed twice at once")
 	all := events(t, st, 2)
 	assert.Equal(t, "Cut the panel and lay it in the positioner", all[1].Title)
 	time.Sleep(550 * time.Millisecond)
-	assert.NotEqual(t, "Make the line", says(press(st, next, " ")))
+	assert.NotEqual(t, "Stamp Hermit crab", says(press(st, next, " ")))
 	events(t, st, 3)
 	back := press(st, st.Get(at), "mod+z")
-	assert.Equal(t, "Make the line", says(back))
+	assert.Equal(t, "Stamp Hermit crab", says(back))
 }
 
 // A panel that was stamped before the bench was opened is not stamped again: one press
@@ -114,7 +114,7 @@ func TestPressesCountOnce(t *testing.T) {
 func TestStampedAlready(t *testing.T) {
 	st, at := begun(t, "card", "4")
 	page := st.Get(at)
-	require.Contains(t, page.Body, "up to: Make the line")
+	require.Contains(t, page.Body, "up to: Stamp Hermit crab")
 	next := press(st, page, "a")
 	assert.Equal(t, "Tape the panel to its board", says(next), "no ink has to dry")
 	assert.NotContains(t, next.Body, `data-key="a"`)
@@ -123,7 +123,7 @@ func TestStampedAlready(t *testing.T) {
 		assert.Equal(t, run.Skipped, e.Kind)
 	}
 	back := press(st, next, "mod+z")
-	assert.Equal(t, "Make the line", says(back))
+	assert.Equal(t, "Stamp Hermit crab", says(back))
 	assert.NotContains(t, back.Body, `data-key="a"`, "one step is told by Done")
 	assert.Equal(t, "Cut the panel and lay it in the positioner", says(press(st, back, "mod+z")))
 }
@@ -175,10 +175,10 @@ func TestACardIsChangedMeanwhile(t *testing.T) {
 	require.NoError(t, st.Store.Save(context.Background(), 4, rev.Seq, rev.Card, "renamed"))
 	a := st.Get(at)
 	assert.Contains(t, a.Body, "was changed since this run began")
-	assert.Equal(t, "Make the line", says(a))
+	assert.Equal(t, "Stamp Hermit crab", says(a))
 	followed := st.Post(at, "kind", "follows", "card", "0", "of", fmt.Sprint(st.Card(4).Seq))
 	assert.NotContains(t, followed.Body, "was changed since this run began")
-	assert.Equal(t, "Make the line", says(followed), "what is done stays done")
+	assert.Equal(t, "Stamp Hermit crab", says(followed), "what is done stays done")
 	bare := st.Card(4)
 	for i := range bare.Card.Areas {
 		bare.Card.Areas[i].Washes = nil
@@ -191,7 +191,7 @@ func TestACardIsChangedMeanwhile(t *testing.T) {
 	}
 	assert.Equal(t, http.StatusUnprocessableEntity, st.Post(at, "kind", "follows", "card", "3", "of", "1").Status)
 	require.NoError(t, st.Store.SetState(context.Background(), 4, store.Deleted))
-	assert.Equal(t, "Make the line", says(st.Get(at)))
+	assert.Equal(t, "Stamp Hermit crab", says(st.Get(at)))
 }
 
 // Several cards on one bench say which to take.

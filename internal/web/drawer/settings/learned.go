@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"chromaqua/core/learned"
+	"chromaqua/core/technique"
 	"chromaqua/core/wording"
 	"chromaqua/internal/web/page"
 )
@@ -37,7 +38,11 @@ func (d *place) learnedHere(r *http.Request) (out []learnedView, err error) {
 	for _, k := range learned.Kinds {
 		for _, name := range slices.Sorted(maps.Keys(book[k])) {
 			b := book.Belief(k, name)
-			v := learnedView{Kind: k, Name: name, Says: wording.Upper(name) + " " + learnedWords[k], Factor: b.Factor(), N: b.N}
+			called := name
+			if k == learned.Pace {
+				called = technique.Kind(name).Name()
+			}
+			v := learnedView{Kind: k, Name: name, Says: wording.Upper(called) + " " + learnedWords[k], Factor: b.Factor(), N: b.N}
 			v.Lo, v.Hi = b.Range()
 			v.At, v.From = onScale(v.Factor), onScale(v.Lo)
 			v.Wide = onScale(v.Hi) - v.From

@@ -26,7 +26,7 @@ func TestTracesAndPaintingAlike(t *testing.T) {
 		require.Equal(t, http.StatusOK, edit("edit", "area-new", "cells", fmt.Sprint(i+2), "name", name).Status)
 	}
 	edit(webtest.Dip("a1")...)
-	assert.Contains(t, webtest.Message(edit("edit", "technique", "area", "a1", "wash", "0", "technique", "lift").Body), "no wet wash below to lift")
+	assert.Contains(t, webtest.Message(edit("edit", "technique", "area", "a1", "wash", "0", "technique", "lift").Body), "no wet wash below for lift")
 	for k, technique := range []string{"lift", "splatter", "highlight", "pen-line", "pencil"} {
 		edit("edit", "wash-add", "area", "a1")
 		a := edit("edit", "technique", "area", "a1", "wash", fmt.Sprint(k+1), "technique", technique)
@@ -34,7 +34,7 @@ func TestTracesAndPaintingAlike(t *testing.T) {
 	}
 	open := st.Get("/cards/1/colour?area=a1").Body
 	assert.Equal(t, 4, strings.Count(open, `<path class="trace"`))
-	assert.Contains(t, html.UnescapeString(open), "flat + lift + splatter + highlight + pen-line + pencil")
+	assert.Contains(t, html.UnescapeString(open), "flat + lift + splatter + highlight + pen line + pencil")
 	assert.Contains(t, st.Get("/cards/1/colour?area=a1&nth=2").Body, "clean water takes it from the one to the other")
 	assert.Contains(t, webtest.Plain(open), "Paint Two like it")
 	assert.Contains(t, webtest.Message(edit("edit", "strength", "area", "a1", "wash", "1", "strength", "milk").Body), "clean water, no mix")
@@ -43,7 +43,7 @@ func TestTracesAndPaintingAlike(t *testing.T) {
 	c := st.Card(1).Card
 	assert.True(t, card.PaintedAlike(&c.Areas[0], &c.Areas[1]))
 	assert.NotContains(t, st.Get("/cards/1/colour?area=a1").Body, "Paint Two like it")
-	assert.Contains(t, st.Get("/cards/1/order").Body, "One: lamp black, pen-line")
+	assert.Contains(t, st.Get("/cards/1/order").Body, "One: lamp black, pen line")
 	assert.True(t, strings.HasPrefix(st.Get("/cards/1/bench.pdf").Body, "%PDF-"))
 	assert.Equal(t, http.StatusOK, st.Get("/cards/1/ways").Status)
 	assert.Contains(t, st.Get("/cards/1/panel.svg").Body, "trace-1-")

@@ -90,7 +90,7 @@ func (a areaView) Words() string {
 	}
 	var how []string
 	for _, w := range a.Washes {
-		how = append(how, string(w.Technique))
+		how = append(how, w.Technique.Name())
 	}
 	return words + ", " + strings.Join(how, " + ")
 }
@@ -215,7 +215,7 @@ func (w washView) becomes(change func(*card.Wash) error) string {
 
 // Explained is how its technique is done, in a sentence.
 func (w washView) Explained() string {
-	return wording.Upper(string(w.Technique)) + ": " + w.Technique.Facts().How
+	return wording.Upper(w.Technique.Name()) + ": " + w.Technique.Facts().How
 }
 
 // Misjudged says how much it matters when the water is misjudged.

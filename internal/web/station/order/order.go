@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"html/template"
 	"math"
+	"slices"
 	"strings"
 
 	"github.com/go-chi/chi/v5"
@@ -104,10 +105,11 @@ func aheadOf(p *desk.Planned, piece string) *board.Ahead {
 	last := order.Seconds(0)
 	for _, t := range p.Plan.Turns(p.Schedule) {
 		st := &p.Plan.Steps[t.Step]
-		if st.On == nil || t.Copies[0] > 0 || st.On.Wash == steps.Wetting || st.Item > 0 || p.Plan.Pieces[st.Piece].ID != piece {
+		first := slices.Index(t.Copies, 0)
+		if st.On == nil || first < 0 || st.On.Wash == steps.Wetting || st.Item > 0 || p.Plan.Pieces[st.Piece].ID != piece {
 			continue
 		}
-		o := p.Schedule.Ops[t.Placed[0]]
+		o := p.Schedule.Ops[t.Placed[first]]
 		lines = append(lines, fmt.Sprintf("%d %d %d %d %s|step %d, %s", st.On.Area+1, st.On.Wash+1, o.Start, o.End, page.CellList(st.Cells), t.Number, st.Title))
 		last = max(last, o.End)
 	}
