@@ -18,10 +18,11 @@ import (
 func (p *Plan) Brief(s *Step) (what, with string) {
 	if s.On == nil {
 		if s.Kind == Line || s.Kind == Emboss {
-			if how, with := strings.CutPrefix(firstSentences(s.Detail), "With "); with {
+			how := strings.TrimSuffix(firstSentences(s.Detail), ".")
+			if how, with := strings.CutPrefix(how, "With "); with {
 				return s.Title + " with " + how, ""
 			}
-			return s.Title + ": " + firstSentences(s.Detail), ""
+			return s.Title + ": " + how, ""
 		}
 		return s.Title, ""
 	}

@@ -37,7 +37,7 @@ func TestStepsInBrief(t *testing.T) {
 	assert.Regexp(t, `1\w? Sky: tea, wet-on-wet \| \w+`, text)
 	assert.Regexp(t, `2 Sand: milk \| (round|flat)`, text)
 	assert.Regexp(t, `2 Sand: lift \| `, text)
-	assert.Regexp(t, `Stamp Grid with oil- or resin-based permanent ink\.`, text)
+	assert.Regexp(t, `Stamp Grid with oil- or resin-based permanent ink\. 2 to 3 times, in the positioner \|`, text)
 	assert.NotContains(t, text, "so that")
 }
 

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"fmt"
+	"io"
 	"os/exec"
 	"regexp"
 	"strconv"
@@ -107,11 +108,15 @@ func TestInstructions(t *testing.T) {
 // soon, and flatten no card in its tape.
 func TestInstructionsForSeveralCards(t *testing.T) {
 	tool(t, "pdftotext")
-	var out bytes.Buffer
-	require.NoError(t, told(t, jobs.All()[8].Make()).WriteInstructions(&out))
-	raw, err := exec.Command("pdftotext", "-layout", kept(t, out.Bytes()), "-").Output()
-	require.NoError(t, err)
-	text := strings.Join(strings.Fields(string(raw)), " ")
+	doc := told(t, jobs.All()[8].Make())
+	read := func(write func(io.Writer) error) string {
+		var out bytes.Buffer
+		require.NoError(t, write(&out))
+		raw, err := exec.Command("pdftotext", "-raw", kept(t, out.Bytes()), "-").Output()
+		require.NoError(t, err)
+		return strings.Join(strings.Fields(string(raw)), " ")
+	}
+	text := read(doc.WriteInstructions)
 	for _, want := range []string{"Cut, for each of 3 cards Base", "Mix for 3 cards", "Stamp Weeds, for all 3 cards", "of which hands on 1 h"} {
 		assert.Contains(t, text, want)
 	}
@@ -125,6 +130,9 @@ func TestInstructionsForSeveralCards(t *testing.T) {
 	untaped, flat := strings.LastIndex(text, "Take the tape off the panel"), strings.Index(text, "Flatten the panel under weight, for all 3 cards")
 	require.Positive(t, flat)
 	assert.Less(t, untaped, flat)
+	text = read(doc.Write)
+	assert.Equal(t, 2, strings.Count(text, "at true size"), "the card is only trimmed: there is nothing to see of it")
+	assert.Contains(t, text, "look for patches before you lift it off, for all 3 cards")
 }
 
 func pagesOf(pdf []byte) (n int) {

@@ -64,7 +64,7 @@ func (b *Bench) Write(w io.Writer) error {
 	d.cutAndMix()
 	for i := range b.Plan.Pieces {
 		d.piece = &b.Plan.Pieces[i]
-		if d.Board = d.piece.Board; d.Board == nil {
+		if d.Board = d.piece.Board; d.Board == nil || !shown(d.Board.Card) {
 			continue
 		}
 		if err := d.picture(); err != nil {
@@ -73,6 +73,13 @@ func (b *Bench) Write(w io.Writer) error {
 	}
 	d.steps()
 	return d.pdf.Output(w)
+}
+
+// shown reports whether there is something to see on a piece: not where it is only cut or
+// trimmed.
+func shown(c *card.Card) bool {
+	return len(c.Images)+len(c.Zones)+len(c.Areas) > 0 ||
+		slices.ContainsFunc(c.Acts, func(h card.Handling) bool { return h.Text != nil })
 }
 
 // doc is a bench sheet being written.
