@@ -26,7 +26,7 @@ type View struct {
 	Total   time.Duration
 	HandsOn time.Duration
 	Waiting time.Duration
-	Lying   time.Duration // at the end, when nobody has to be there
+	Lying   time.Duration // of the long time when nobody has to be there: under weight, or while glue sets
 	Parts   []partOfTime  // the four in words that add up
 	Bound   time.Duration
 	Reading time.Duration // 0 when reading order is impossible
@@ -110,70 +110,11 @@ type tickView struct {
 
 // Chart geometry, in the chart's own units.
 const (
-	chartWidth  = 600.0
-	chartRow    = 30.0
-	chartLeft   = 160.0
-	chartBroken = 46.0 // for a long time that is left out
-	chartAfter  = 34.0 // for what comes after it
-	letterWide  = 11.0 // a bar that has room for the letter of its go
+	chartWidth = 600.0
+	chartRow   = 30.0
+	chartLeft  = 160.0
+	letterWide = 11.0 // a bar that has room for the letter of its go
 )
-
-// An axis puts times on the chart; a long time in which nobody has to be there is left
-// out of it.
-type axis struct {
-	from, to order.Seconds // left out
-	end      order.Seconds
-}
-
-// axisOf leaves out what lies unattended once the last brush is laid down.
-func axisOf(p *desk.Planned) axis {
-	a := axis{end: p.Schedule.Makespan}
-	painted, lain := order.Seconds(0), order.Seconds(0)
-	for _, at := range p.Schedule.Ops {
-		switch st := &p.Plan.Steps[at.Op]; {
-		case st.Unattended:
-			lain = max(lain, at.End)
-		case st.Kind != steps.Mount && st.Kind != steps.CutOut:
-			painted = max(painted, at.End)
-		}
-	}
-	if lain-painted > max(3600, painted/2) {
-		a.from, a.to = painted, lain
-	} else {
-		a.from, a.to = a.end, a.end
-	}
-	return a
-}
-
-func (a axis) broken() bool { return a.to > a.from }
-
-// lying is the time left out in which nobody has to be there: cards that come after may
-// be mounted meanwhile.
-func lying(p *desk.Planned, a axis) order.Seconds {
-	t := a.to - a.from
-	for _, at := range p.Schedule.Ops {
-		if !p.Plan.Steps[at.Op].Unattended {
-			t -= max(0, min(at.End, a.to)-max(at.Start, a.from))
-		}
-	}
-	return max(0, t)
-}
-
-// x is where a time stands.
-func (a axis) x(t order.Seconds) float64 {
-	width := chartWidth - chartLeft - 20
-	if !a.broken() {
-		return chartLeft + float64(t)*width/float64(max(1, a.end))
-	}
-	width -= chartBroken + chartAfter
-	switch {
-	case t <= a.from:
-		return chartLeft + float64(t)*width/float64(max(1, a.from))
-	case t <= a.to:
-		return chartLeft + width + chartBroken*float64(t-a.from)/float64(a.to-a.from)
-	}
-	return chartLeft + width + chartBroken + chartAfter*float64(t-a.to)/float64(max(1, a.end-a.to))
-}
 
 // near is the share of an order that none can undercut, from which on it is not worth a
 // figure.
@@ -182,9 +123,9 @@ const near = 0.98
 // ViewOf is what is shown of a card in order beside the board of one of its pieces: steps on
 // another have no cells there.
 func ViewOf(p *desk.Planned, piece string) *View {
-	sch, in, ax := p.Schedule, p.Plan.Instance, axisOf(p)
+	sch, in, ax := p.Schedule, p.Plan.Instance, axisOf(p.Schedule, unattended(p.Plan))
 	v := &View{
-		Total: sch.Makespan.Duration(), HandsOn: sch.HandsOn(in).Duration(), Bound: sch.Bound.Duration(), Lying: lying(p, ax).Duration(),
+		Total: sch.Makespan.Duration(), HandsOn: sch.HandsOn(in).Duration(), Bound: sch.Bound.Duration(), Lying: ax.lying(sch, unattended(p.Plan)).Duration(),
 		Changes: sch.Changes, Copies: in.Copies, Rack: in.Rack, Width: chartWidth, Proven: sch.Makespan == sch.Bound, Near: float64(sch.Bound) >= near*float64(sch.Makespan), Dryings: card.Dryings(),
 	}
 	v.Waiting = v.Total - v.HandsOn - v.Lying
@@ -240,7 +181,7 @@ func ViewOf(p *desk.Planned, piece string) *View {
 		v.Rows = append(v.Rows, row)
 	}
 	v.Height = 40 + float64(len(v.Rows))*chartRow
-	v.Ticks = ticksFor(ax)
+	v.Ticks = ax.ticks()
 	return v
 }
 
@@ -312,20 +253,4 @@ func barOf(p *desk.Planned, st *stepView, ax axis) barView {
 	bar.Tail = max(0, ax.x(dry)-ax.x(end))
 	bar.Sheen = max(0, ax.x(min(dry, end+order.Floor(st.Open)))-ax.x(end))
 	return bar
-}
-
-// ticksFor marks the time axis in whole minutes that leave room for labels.
-func ticksFor(ax axis) (out []tickView) {
-	until := ax.from
-	step := order.Seconds(60)
-	for _, m := range []order.Seconds{1, 2, 5, 10, 15, 20, 30, 60, 120, 240, 480, 1440} {
-		step = m * 60
-		if until/step <= 6 {
-			break
-		}
-	}
-	for t := order.Seconds(0); t <= until; t += step {
-		out = append(out, tickView{ax.x(t), fmt.Sprintf("%d:%02d", t/3600, t/60%60)})
-	}
-	return out
 }
