@@ -85,7 +85,7 @@ var table = []Facts{
 		Lay:  "Dip an old brush in soap first, or use a fine tip; lay it thin, no beads, and wash the brush at once.",
 		Off:  "Bone dry: roll it off with a clean finger or an eraser, and look that none is left. Soften a white that is too hard with a damp brush.",
 		Look: "bright paper with a crisp, hard edge, brighter than paint left out", Care: latex},
-	{Way: Spatter, Name: "masking fluid, splattered", Words: "masking fluid, splattered", Lays: true, Uses: Liquid, Bought: "masking fluid", Wet: true, Soft: true, Least: 0.3, Most: 4,
+	{Way: Spatter, Name: "splattered masking fluid", Words: "masking fluid, splattered", Lays: true, Uses: Liquid, Bought: "masking fluid", Wet: true, Soft: true, Least: 0.3, Most: 4,
 		Dry: [2]time.Duration{5 * time.Minute, 10 * time.Minute},
 		Lay: "Cover what is to stay clear, tap a soaped brush loaded with fluid over a finger; rub drops off the subject once they are dry.",
 		Off: "Bone dry: roll them off with a clean finger, and look that none is left.", Look: "bright dots where they fell, each with a hard edge", Care: latex},

@@ -83,7 +83,7 @@ func TestTrimming(t *testing.T) {
 // How a wash ends is said as it is laid: a bead is led where there is one, and nothing is
 // cut in with a brush that drops fall from.
 func TestEndsAndDropsAreAsTheirTechnique(t *testing.T) {
-	laid := func(kind technique.Kind, edge card.ZoneEdge) steps.Step {
+	laid := func(kind technique.Kind, edge card.ZoneEdge) steps.Step { // over a flat wash
 		p := compiled(t, func(c *card.Card, _ *panel.Sheet) {
 			wide := c.PanelSize().W.MM()
 			zone, err := c.AddZone(card.Zone{Shape: card.Below, Edge: edge, Points: []card.UV{{U: 0, V: 0.5}, {U: 1, V: 0.5}}}, wide)
@@ -105,6 +105,14 @@ func TestEndsAndDropsAreAsTheirTechnique(t *testing.T) {
 	assert.Contains(t, dry.Detail, "Stop at the drawn line.")
 	assert.NotContains(t, dry.Detail, "bead")
 	assert.Contains(t, laid(technique.DryBrush, card.SoftEdge).Detail, "Press less and less")
+	for _, kind := range []technique.Kind{technique.WetOnWet, technique.Variegated} {
+		wet := laid(kind, card.HardEdge)
+		assert.NotEmpty(t, wet.IntoWet)
+		assert.NotContains(t, wet.Detail, "edge", "it ends where the wash ends that it goes into")
+	}
+	assert.NotContains(t, laid(technique.Shadow, card.HardEdge).Detail, "ends hard", "it is drawn out until it is nothing")
+	assert.Contains(t, laid(technique.CastShadow, card.HardEdge).Detail, "ends hard")
+	assert.Contains(t, laid(technique.Halo, card.SoftEdge).Detail, "Draw its edge out")
 	drops := laid(technique.Splatter, card.HardEdge)
 	assert.NotContains(t, drops.Detail, "edge")
 	require.Len(t, drops.Tools, 1)

@@ -302,7 +302,7 @@ func padsWords(pads []shelf.Ink) string {
 		out += ", then " + k.Name
 	}
 	if len(pads) == 1 {
-		if risk := pads[0].Risk; risk != "" {
+		if risk := pads[0].Risk; risk != "" && !pads[0].Raises() { // that has its own steps for its grains
 			out += ". Mind: " + risk
 		}
 		return out + "."

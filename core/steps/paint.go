@@ -345,7 +345,12 @@ func (c *task) onMass(area int) bool {
 // edgeWords say how a wash ends where no line bounds it.
 func (c *task) edgeWords(s *Step, st *stroke) string {
 	z := c.zoneOf(s.On.Area)
-	if z == nil || !st.Technique.Covers() {
+	switch {
+	case z == nil || !st.Technique.Covers():
+		return ""
+	case st.wet && st.base.On.Wash != Wetting: // it ends where that does
+		return ""
+	case st.Technique.Left() == drying.PulledOut && z.Edge.Or() == card.HardEdge: // drawn out until it is nothing
 		return ""
 	}
 	if st.Technique.Facts().Trace == technique.Skips { // too dry to lead, or to draw out

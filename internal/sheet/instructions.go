@@ -153,7 +153,7 @@ func (t *telling) words(st *steps.Step, turn steps.Turn) string {
 		text += fmt.Sprintf(" Leave it for %s.", minutes(t.Plan.Instance.Ops[turn.Step].Dur))
 	} else if next := t.intoWet(turn); next != "" {
 		text += " " + next
-	} else if st.Dry > 0 {
+	} else if st.Dry > 0 && st.Kind != steps.Mask { // how long that takes is in its detail
 		text += fmt.Sprintf(" Touch-dry after about %.0f min.", max(1, st.Dry.Minutes()))
 	}
 	if caution, again := t.told.Say(st.Caution); caution != "" {
