@@ -48,7 +48,7 @@ bench: ## the benchmarks
 references: ## search the generated paint orders for long, and keep what is better than known
 	CHROMAQUA_REFERENCES=1 go test -count=1 -timeout 20m -run TestReferences ./core/order/solver
 
-MUTANTS := ./core/card ./core/technique ./core/run ./core/ink ./core/joint ./core/grey ./core/pouch ./core/lesson ./core/paper ./core/practice ./core/panel ./core/steps ./core/order ./core/order/solver ./core/advice ./core/fold ./core/pigment ./core/drying ./core/mount ./core/needs ./core/evening ./core/nest ./core/mask ./core/reserve ./core/settings ./internal/store
+MUTANTS := ./core/card ./core/technique ./core/run ./core/ink ./core/joint ./core/grey ./core/pouch ./core/lesson ./core/paper ./core/practice ./core/panel ./core/steps ./core/order ./core/order/solver ./core/advice ./core/fold ./core/pigment ./core/drying ./core/mount ./core/needs ./core/evening ./core/nest ./core/mask ./core/reserve ./core/cutting ./core/printing ./core/settings ./internal/store
 mutants: ## put small faults into the core, one at a time, and count how many its short tests notice
 	go run ./scripts/mutants -show -n 60 -seed $(or $(SEED),1) -limit 20m $(MUTANTS)
 

@@ -22,8 +22,12 @@ func (p *Plan) Keys() []string {
 		s := &p.Steps[i]
 		h := fnv.New64a()
 		fmt.Fprint(h, s.Cells)
-		if s.On == nil {
-			fmt.Fprint(h, wording.Upper(strings.TrimPrefix(s.Title, p.onPiece(s)))) // the key begins with the piece
+		if s.On == nil && (s.Kind != Line || s.Deed == "") { // an image is put on once, one of however many
+			title := wording.Upper(strings.TrimPrefix(s.Title, p.onPiece(s))) // the key begins with the piece
+			if of := &p.Pieces[s.Piece]; of.ID != card.ThePanel && of.Name != "" {
+				title = strings.ReplaceAll(title, of.Name, "it") // which may get another name meanwhile
+			}
+			fmt.Fprint(h, title)
 		}
 		k := fmt.Sprintf("%s.%d/%s/%s/%x", p.Pieces[s.Piece].ID, s.Item, s.Kind, s.Deed, h.Sum64())
 		if nth[k]++; nth[k] > 1 {

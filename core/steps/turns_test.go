@@ -59,14 +59,22 @@ func TestCardsOfATurn(t *testing.T) {
 // A bench under way knows its steps again: a title that begins with its piece has the key it
 // had without, and says it of each of two pieces.
 func TestKeysDoWithoutThePieceInATitle(t *testing.T) {
-	key := func(title string, item int) string {
+	keyOf := func(piece, title string, item int) string {
 		p := &steps.Plan{
-			Pieces: []panel.Piece{{ID: card.ThePanel, Name: card.ThePanel, Many: 1}, {ID: "p1", Name: "ray", Many: 2}},
+			Pieces: []panel.Piece{{ID: card.ThePanel, Name: card.ThePanel, Many: 1}, {ID: "p1", Name: piece, Many: 2}},
 			Steps:  []steps.Step{{Kind: steps.Emboss, Title: title, Piece: 1, Item: item}},
 		}
 		return p.Keys()[0]
 	}
+	key := func(title string, item int) string { return keyOf("ray", title, item) }
 	assert.Equal(t, key("Melt the powder", 1), key("Ray 2, melt the powder", 1))
 	assert.NotEqual(t, key("Ray 2, melt the powder", 1), key("Ray 1, melt the powder", 0))
 	assert.NotEqual(t, key("Melt the powder", 1), key("Powder the ink", 1))
+	assert.Equal(t, key("Cut ray 2 and tape it down", 1), keyOf("skate", "Cut skate 2 and tape it down", 1), "its piece was renamed meanwhile")
+	stamped := func(title string) string {
+		p := &steps.Plan{Pieces: []panel.Piece{{ID: card.ThePanel}}, Steps: []steps.Step{{Kind: steps.Line, Deed: "i1", Title: title}}}
+		return p.Keys()[0]
+	}
+	assert.Equal(t, stamped("Stamp Crab (1 of 2)"), stamped("Stamp Crab (1 of 3)"), "another stamp comes over it")
+	assert.NotEqual(t, key("Cut ray 2 and tape it down", 1), key("Cut ray 2", 1))
 }
