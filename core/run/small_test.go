@@ -192,7 +192,7 @@ func TestBegunAndBroken(t *testing.T) {
 	s = w.Of(past(map[int]int{ground: 60}, pause, Event{At: dusk.Add(40 * time.Second), Kind: Resumed}), dusk.Add(61*time.Second), nil)
 	assert.Empty(t, s.Seen[learned.Pace])
 	s = w.Of(past(map[int]int{ground: 60, leftSide: 1900}), dusk.Add(1901*time.Second), nil)
-	assert.Len(t, s.Seen[learned.Pace]["wash"], 2, "started when the maker was last at hand, at most four times its time ago")
+	assert.Len(t, s.Seen[learned.Pace]["wash"], 1, "who was away for half an hour did not paint all the while")
 	assert.Equal(t, order.Seconds(1900-240), s.coats[leftSide].start)
 }
 

@@ -30,6 +30,8 @@ type State struct {
 	since  order.Seconds
 	isOn   bool
 	free   order.Seconds // when the maker was last at hand
+	last   *order.Op     // that the maker did, nil at first
+	brush  int           // the colour in it, 0 for none
 	broken bool          // there was a pause since
 	coats  []*coat       // by operation, nil for what is not done
 	speed  []float64     // how fast each coat's clock runs in the room as it is
@@ -201,18 +203,19 @@ func (s *State) done(op int, t order.Seconds) {
 		return
 	}
 	c := &coat{op: op, start: t, end: t, from: t}
-	switch {
-	case !o.Attended:
+	if o.Attended {
+		began := min(t, max(s.free+s.Setup(op), s.ready(op)))
+		c.start = max(began, t-paceWithin*o.Dur) // who was away did not do it all the while
+		if s.isOn && s.doing == op {
+			began, c.start = s.since, s.since
+		}
+		s.pacing(op, t-began)
+		if s.last = o; o.Color != 0 {
+			s.brush = o.Color
+		}
+	} else {
 		c.end = t + o.Dur
 		c.from = c.end
-	case s.isOn && s.doing == op:
-		c.start = s.since
-	default:
-		c.start = max(min(s.free, t), t-4*o.Dur, s.ready(op))
-		c.start = min(c.start, t)
-	}
-	if o.Attended {
-		s.pacing(op, t-c.start)
 	}
 	for _, base := range s.Ops[op].Step.IntoWet {
 		if b := s.coats[op-s.Ops[op].Step.ID+base]; b != nil && s.Ops[op].Again == nil {
@@ -233,6 +236,19 @@ func (s *State) ready(op int) (t order.Seconds) {
 		if c.until == 0 && !c.met[touch] {
 			t = max(t, c.end+need)
 		}
+	}
+	return t
+}
+
+// Setup is how long the maker is about an operation before it begins: takes up its card,
+// rinses the brush. The order counts that apart, so that nobody's pace is learned from it.
+func (s *State) Setup(op int) (t order.Seconds) {
+	o := &s.In.Ops[op]
+	if s.last != nil && s.last.Job != o.Job {
+		t = s.In.Swap
+	}
+	if o.Color != 0 && o.Color != s.brush {
+		t += s.In.Rinse
 	}
 	return t
 }
