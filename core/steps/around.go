@@ -1,6 +1,7 @@
 package steps
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -138,7 +139,7 @@ func (c *task) cutWords() (title, detail, caution string) {
 	if faces := c.baseFaces(); len(faces) > 0 {
 		if faces[0] != c {
 			p, _ := c.doc.PieceByID(c.ID)
-			return "Turn the card base to its " + string(p.Face), "", ""
+			return "Turn the card base to its " + string(cmp.Or(p.Face, card.FrontFace)), "", ""
 		}
 		title := "Cut " + c.the()
 		if len(c.doc.Blank().Scores) > 0 {

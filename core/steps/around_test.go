@@ -162,7 +162,18 @@ func TestImpressions(t *testing.T) {
 	require.NoError(t, p.Instance.Check())
 	stamps = keep(several(func(c *card.Card) { c.Ink = "laser" }))
 	require.Len(t, stamps, 1, "what is printed needs no masks")
-	assert.Contains(t, stamps[0].Detail, "With laser print (toner). Mind: thick watercolour paper may not go through the printer, and toner flakes off texture. Grid is stamped off once")
+	assert.Equal(t, "Print 3 × Grid", stamps[0].Title)
+	assert.Equal(t, "With laser print (toner). Mind: thick watercolour paper may not go through the printer, and toner flakes off texture.", stamps[0].Detail, "nothing of it is stamped off")
+	stamps = keep(several(func(c *card.Card) {
+		c.Ink = "laser"
+		for range 3 {
+			require.NoError(t, c.Repeat(c.Images[0].ID, 1, 0, 0, 0))
+		}
+		for i := range c.Images {
+			c.Images[i].Title = string(rune('A' + i))
+		}
+	}))
+	assert.Equal(t, "Print A, B and 4 more", stamps[0].Title)
 }
 
 // What the maker decided is said where it is done: paper, impressions, parts left bare,

@@ -64,6 +64,9 @@ func (c *task) inkOf(image int) shelf.Ink {
 	return c.board.Card.InkOf(&c.board.Card.Images[image])
 }
 
+// mostNamed is how many images a title names.
+const mostNamed = 3
+
 // allAtOnce puts images on in one go.
 func (c *task) allAtOnce(images []int, last int) int {
 	var titles []string
@@ -72,7 +75,11 @@ func (c *task) allAtOnce(images []int, last int) int {
 		m := &c.board.Card.Images[i]
 		titles, all = append(titles, m.Title), append(all, m)
 	}
-	title := wording.Upper(c.whose() + putWords[c.inkOf(images[0]).Method] + " " + wording.And(counted(titles)))
+	names := counted(titles)
+	if len(names) > mostNamed {
+		names = append(names[:mostNamed-1], fmt.Sprintf("%d more", len(names)-mostNamed+1))
+	}
+	title := wording.Upper(c.whose() + putWords[c.inkOf(images[0]).Method] + " " + wording.And(names))
 	return c.impression(title, all, "", last)
 }
 
@@ -267,7 +274,9 @@ func (c *task) impression(title string, images []*card.Image, off string, last i
 	if watered {
 		s.Detail = sentence(s.Detail, "Mist the inked stamp once, print it wet and hold it down for some seconds; it dries like a wash.")
 	}
-	s.Detail = sentence(s.Detail, care(images...))
+	if ink.Method == shelf.Stamped {
+		s.Detail = sentence(s.Detail, care(images...))
+	}
 	s.Detail = sentence(s.Detail, off)
 	strokes := 0
 	for _, m := range images {
