@@ -50,8 +50,8 @@ func (c *task) before() {
 		c.onSheetOf(lead)
 		return
 	}
-	last, first := -1, len(c.steps)
-	c.first = first
+	last := -1
+	c.first = len(c.steps)
 	then := func(id int) {
 		if last >= 0 {
 			c.after(last, id, waitFor(handling, handling))
@@ -75,7 +75,7 @@ func (c *task) before() {
 		then(c.press("Press "+c.the()+" in its folder", "Before it is taped down, and before any paint."))
 	}
 	c.makeLine(impressions, last)
-	c.ahead(first)
+	c.ahead(c.first)
 	if onBlock || hold.How == card.Positioner || c.unpainted() && last >= 0 {
 		c.taped = last
 		return
@@ -136,9 +136,8 @@ func (c *task) cutting(positioned bool) Step {
 // cutWords say how the piece is come by: cut, or the base turned to another of its faces.
 func (c *task) cutWords() (title, detail, caution string) {
 	doc := c.board.Card
-	if faces := c.baseFaces(); len(faces) > 0 {
-		if faces[0] != c {
-			p, _ := c.doc.PieceByID(c.ID)
+	if p := c.baseOf(c.ID); p != nil {
+		if c.baseFaces()[0] != c {
 			return "Turn the card base to its " + string(cmp.Or(p.Face, card.FrontFace)), "", ""
 		}
 		title := "Cut " + c.the()
@@ -163,15 +162,20 @@ func (c *task) cutWords() (title, detail, caution string) {
 	return "Cut " + c.the(), wording.Upper(fmt.Sprintf("%s of %s.", doc.PanelSize().With(doc.Unit), c.paper.Name)), bladeCaution
 }
 
-// baseFaces are the tasks on the faces of the card base, in order, of a task that is one.
-func (c *task) baseFaces() (out []*task) {
+// baseOf is a piece by its id where it is a face of the card base, nil where it is another.
+func (c *compiler) baseOf(id string) *card.Piece {
+	if p, err := c.doc.PieceByID(id); err == nil && p.Kind == card.BasePiece {
+		return p
+	}
+	return nil
+}
+
+// baseFaces are the tasks on the faces of the card base, in order.
+func (c *compiler) baseFaces() (out []*task) {
 	for _, t := range c.tasks {
-		if p, err := c.doc.PieceByID(t.ID); err == nil && p.Kind == card.BasePiece {
+		if c.baseOf(t.ID) != nil {
 			out = append(out, t)
 		}
-	}
-	if !slices.Contains(out, c) {
-		return nil
 	}
 	return out
 }

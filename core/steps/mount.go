@@ -48,10 +48,7 @@ func (c *compiler) mount() {
 // done: the base lies on that.
 func (c *compiler) faceAfterFace() {
 	var before *task
-	for _, t := range c.tasks {
-		if len(t.baseFaces()) == 0 {
-			continue
-		}
+	for _, t := range c.baseFaces() {
 		if before != nil {
 			c.after(before.ready, t.first, waitFor(handling, handling))
 			before.afterLate(t.first)
@@ -65,9 +62,7 @@ func (c *compiler) faceAfterFace() {
 func (c *compiler) mounted(made *mount.Assembly, j *mount.Joint, last bool) (out []int) {
 	needs := map[string]bool{made.Members[j.Members[0]].ID: true, made.Members[j.On].ID: true}
 	for i := range c.pieces {
-		p, err := c.doc.PieceByID(c.pieces[i].ID)
-		base := err == nil && p.Kind == card.BasePiece
-		if !c.pieces[i].Whole && (last || base || needs[c.pieces[i].ID]) {
+		if !c.pieces[i].Whole && (last || c.baseOf(c.pieces[i].ID) != nil || needs[c.pieces[i].ID]) {
 			out = append(out, i)
 		}
 	}

@@ -60,15 +60,6 @@ func atTime(s *store.Store, t *time.Time) (d *desk.Desk, b *bench.Benches, over 
 	return d, b, func() { d.Close(); s.SetClock(time.Now) }
 }
 
-// evenly is how long an operation takes somebody who is a little slower than is estimated
-// of anybody, whatever was learned of that before.
-func evenly(s *run.State, op int) time.Duration {
-	const pace = 1.1
-	p, step := s.Plan(op), s.Ops[op].Step
-	_, learned, _ := p.Expected(step)
-	return time.Duration(pace / learned.By * float64(p.Instance.Ops[step.ID].Dur.Duration()))
-}
-
 // paint does what the bench says, at an even pace, until a time.
 func paint(ctx context.Context, b *bench.Benches, id int64, t *time.Time, until time.Time) error {
 	for t.Before(until) {
@@ -101,7 +92,7 @@ func paint(ctx context.Context, b *bench.Benches, id int64, t *time.Time, until 
 			}
 			err = tell(run.Heated, m.Op, goal, m.Heat.End-m.Heat.Start)
 		case run.Do:
-			takes := s.Setup(m.Op).Duration() + evenly(s, m.Op)
+			takes := s.Setup(m.Op).Duration() + time.Duration(1.1*float64(s.In.Ops[m.Op].Dur.Duration()))
 			if !s.In.Ops[m.Op].Attended {
 				takes = 20 * time.Second // it is laid down, and left alone
 			}

@@ -109,9 +109,7 @@ const stepFrom = 6.0 + 13 + 8 + dab + 2
 func (c *columns) step(n int, at order.Seconds, s *steps.Step, on string) {
 	p := c.pdf
 	what, with := c.Plan.Brief(s)
-	if on != "" {
-		what += ", " + behind(s) + " " + on
-	}
+	what += onCards(s, on)
 	if with != "" {
 		what += "; " + with
 	}

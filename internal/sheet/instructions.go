@@ -68,10 +68,7 @@ func (t *telling) step(turn steps.Turn) error {
 		}
 	}
 	left := margin + stepPicture + 6
-	title := fmt.Sprintf("%d  %s", turn.Number, st.Title)
-	if on := turn.On(t.Plan.Instance.Copies); on != "" {
-		title += ", " + behind(st) + " " + on
-	}
+	title := fmt.Sprintf("%d  %s%s", turn.Number, st.Title, onCards(st, turn.On(t.Plan.Instance.Copies)))
 	pw, _ := p.GetPageSize()
 	p.SetFont(figures, "B", 12)
 	heading := p.SplitText(title, pw-margin-left)
@@ -111,12 +108,16 @@ func (t *telling) lay(st *steps.Step, copies []int) {
 	}
 }
 
-// behind says how cards are named behind what is done on them, or for them.
-func behind(st *steps.Step) string {
-	if st.On != nil {
-		return "on"
+// onCards names the cards of a turn behind what is done on them, or for them; "" where there
+// is only one.
+func onCards(st *steps.Step, cards string) string {
+	switch {
+	case cards == "":
+		return ""
+	case st.On != nil:
+		return ", on " + cards
 	}
-	return "for"
+	return ", for " + cards
 }
 
 // intoWet says what comes while what a step lays is wet, and how soon by air; "" where

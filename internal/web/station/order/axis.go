@@ -6,7 +6,6 @@ import (
 	"slices"
 
 	"chromaqua/core/order"
-	"chromaqua/core/steps"
 )
 
 // What the axis leaves room for, in the chart's own units.
@@ -26,18 +25,13 @@ type axis struct {
 	end      order.Seconds
 }
 
-// unattended reports which operations of a plan lie by themselves.
-func unattended(p *steps.Plan) func(op int) bool {
-	return func(op int) bool { return p.Steps[op].Unattended }
-}
-
 // axisOf leaves out the longest time in which nobody has to be there, where it is longer
 // than half of all the rest.
-func axisOf(s *order.Schedule, lies func(op int) bool) axis {
+func axisOf(in *order.Instance, s *order.Schedule) axis {
 	a := axis{end: s.Makespan}
 	var busy [][2]order.Seconds
 	for _, at := range s.Ops {
-		if !lies(at.Op) {
+		if in.Ops[at.Op].Attended {
 			busy = append(busy, [2]order.Seconds{at.Start, at.End})
 		}
 	}
@@ -62,10 +56,10 @@ func axisOf(s *order.Schedule, lies func(op int) bool) axis {
 func (a axis) broken() bool { return a.to > a.from }
 
 // lying is how much of what is left out something lies by itself.
-func (a axis) lying(s *order.Schedule, lies func(op int) bool) order.Seconds {
+func (a axis) lying(in *order.Instance, s *order.Schedule) order.Seconds {
 	from, to := a.to, a.from
 	for _, at := range s.Ops {
-		if lies(at.Op) && at.Start < a.to && at.End > a.from {
+		if !in.Ops[at.Op].Attended && at.Start < a.to && at.End > a.from {
 			from, to = min(from, max(a.from, at.Start)), max(to, min(a.to, at.End))
 		}
 	}

@@ -19,13 +19,13 @@ func spans(all ...[3]int) *order.Schedule {
 	return s
 }
 
-func lies(op int) bool { return op == 2 }
+var threeOps = &order.Instance{Ops: []order.Op{{Attended: true}, {Attended: true}, {}}}
 
 // The longest time in which nobody has to be there is left out, wherever it is, if it would
 // crowd the rest.
 func TestAxis(t *testing.T) {
 	left := func(s *order.Schedule) [2]int {
-		a := axisOf(s, lies)
+		a := axisOf(threeOps, s)
 		if !a.broken() {
 			return [2]int{}
 		}
@@ -47,7 +47,7 @@ func TestAxis(t *testing.T) {
 
 // What lies by itself while nobody is there is told apart from waiting for paint.
 func TestLying(t *testing.T) {
-	lying := func(s *order.Schedule) int { return int(axisOf(s, lies).lying(s, lies)) / 60 }
+	lying := func(s *order.Schedule) int { return int(axisOf(threeOps, s).lying(threeOps, s)) / 60 }
 	assert.Equal(t, 460, lying(spans([3]int{0, 0, 40}, [3]int{2, 40, 500})))
 	assert.Equal(t, 100, lying(spans([3]int{0, 0, 40}, [3]int{2, 60, 160}, [3]int{0, 500, 510})))
 	assert.Equal(t, 130, lying(spans([3]int{0, 0, 40}, [3]int{2, 60, 160}, [3]int{2, 90, 190}, [3]int{0, 500, 510})), "two at once")
@@ -61,7 +61,7 @@ func TestLying(t *testing.T) {
 func TestTicks(t *testing.T) {
 	labels := func(s *order.Schedule) (out []string) {
 		last := -100.0
-		for _, k := range axisOf(s, lies).ticks() {
+		for _, k := range axisOf(threeOps, s).ticks() {
 			assert.Greater(t, k.X, last+30)
 			last = k.X
 			out = append(out, k.Label)
@@ -72,11 +72,11 @@ func TestTicks(t *testing.T) {
 	assert.Equal(t, []string{"0:00", "0:30", "1:00", "8:00", "8:30", "9:00"}, labels(spans([3]int{0, 0, 70}, [3]int{2, 70, 470}, [3]int{0, 470, 570})))
 	assert.Equal(t, []string{"0:00", "0:15", "0:30", "0:45", "1:00"}, labels(spans([3]int{0, 0, 70}, [3]int{2, 70, 470}, [3]int{0, 470, 475})))
 	s := spans([3]int{0, 0, 70}, [3]int{2, 70, 470}, [3]int{0, 470, 570})
-	a := axisOf(s, lies)
+	a := axisOf(threeOps, s)
 	assert.InDelta(t, chartLeft, a.x(0), 1e-9)
 	assert.InDelta(t, chartWidth-chartRight, a.x(a.end), 1e-9)
 	assert.InDelta(t, chartBroken, a.x(a.to)-a.x(a.from), 1e-9)
 	assert.InDelta(t, float64(100)/70, (a.x(a.end)-a.x(a.to))/(a.x(a.from)-a.x(0)), 1e-9)
-	a = axisOf(spans([3]int{0, 0, 70}, [3]int{2, 70, 470}, [3]int{0, 470, 475}), lies)
+	a = axisOf(threeOps, spans([3]int{0, 0, 70}, [3]int{2, 70, 470}, [3]int{0, 470, 475}))
 	assert.InDelta(t, chartAfter, a.x(a.end)-a.x(a.to), 1e-9)
 }

@@ -123,9 +123,10 @@ const near = 0.98
 // ViewOf is what is shown of a card in order beside the board of one of its pieces: steps on
 // another have no cells there.
 func ViewOf(p *desk.Planned, piece string) *View {
-	sch, in, ax := p.Schedule, p.Plan.Instance, axisOf(p.Schedule, unattended(p.Plan))
+	sch, in := p.Schedule, p.Plan.Instance
+	ax := axisOf(in, sch)
 	v := &View{
-		Total: sch.Makespan.Duration(), HandsOn: sch.HandsOn(in).Duration(), Bound: sch.Bound.Duration(), Lying: ax.lying(sch, unattended(p.Plan)).Duration(),
+		Total: sch.Makespan.Duration(), HandsOn: sch.HandsOn(in).Duration(), Bound: sch.Bound.Duration(), Lying: ax.lying(in, sch).Duration(),
 		Changes: sch.Changes, Copies: in.Copies, Rack: in.Rack, Width: chartWidth, Proven: sch.Makespan == sch.Bound, Near: float64(sch.Bound) >= near*float64(sch.Makespan), Dryings: card.Dryings(),
 	}
 	v.Waiting = v.Total - v.HandsOn - v.Lying
