@@ -195,18 +195,6 @@ func TestBadInputIsRefusedInPlace(t *testing.T) {
 	assert.Equal(t, seq, st.Card(1).Seq, "nothing was stored")
 }
 
-func TestReadingCanBeStoppedAndTakenUpAgain(t *testing.T) {
-	st := webtest.WithGrid(t)
-	st.Post("/cards/1/reading/again", "back", "line")
-	st.Post("/cards/1/reading/stop", "back", "line")
-	// It may have been done before it was told to stop.
-	if body := st.Get("/cards/1/line").Body; strings.Contains(body, "Stopped.") {
-		st.Post("/cards/1/reading/again", "back", "line")
-	}
-	require.Eventually(t, func() bool { return strings.Contains(st.Get("/cards/1/line").Body, "7 cells") }, webtest.Eventually, webtest.Tick)
-	assert.Equal(t, http.StatusNotFound, st.Post("/cards/1/reading/dance").Status)
-}
-
 func TestForeignRequestsAreRefused(t *testing.T) {
 	st := webtest.WithGrid(t)
 	req, err := http.NewRequest(http.MethodPost, st.URL+"/cards/1/undo", nil)

@@ -10,7 +10,7 @@ let sending = Promise.resolve();
 /** Sends a form and shows the page that comes back. One at a time, so that
     each change builds on the one before. */
 function send(form, submitter) {
-  const data = dataOf(form, submitter);
+  const data = dataOf(form, submitter), path = form.isConnected ? formPath(form) : null;
   const becoming = submitter?.dataset.becomes && submitter.closest("[data-becoming]").dataset.becoming;
   const was = becoming && board.coloursOf(becoming);
   if (was) board.paint(becoming, submitter.dataset.becomes);
@@ -32,7 +32,7 @@ function send(form, submitter) {
         offerAgain(form, submitter, data);
       } else {
         if (was) board.paint(becoming, was);
-        complain(form, html);
+        complain(path, html);
       }
     } catch {
       if (was) board.paint(becoming, was);
@@ -74,14 +74,26 @@ function sayWhatWasDone() {
   unsaid = "";
 }
 
-/** Says beside the field why a form was refused; all that was typed or chosen stays. */
-function complain(form, html) {
+/** Says beside the field why a form was refused; all that was typed or chosen stays. The form
+    goes by its name, since the page may have been shown anew meanwhile; one that was made for
+    the occasion has none. */
+function complain(path, html) {
   const why = new DOMParser().parseFromString(html, "text/html").querySelector(".message[role=alert]")?.textContent.trim();
   if (!why) return show(html, null); // a page of its own says it
-  if (!form.isConnected) return say(why); // it was made for the occasion
+  const form = path && formOf(path);
+  if (!form) return say(why);
   document.querySelectorAll(".message").forEach((m) => m.remove());
   const field = form.contains(document.activeElement) && document.activeElement.matches("input, select, textarea") ? document.activeElement : null;
-  const p = messageOf(why);
+  refused = { why, form: path, field: fieldPath(field) };
+  sayWhatWasRefused();
+}
+
+let refused = null; // why a form of this page was refused, and which
+
+function sayWhatWasRefused() {
+  const form = refused && formOf(refused.form), field = form && refused.field && fieldOf(refused.field);
+  if (!form) return;
+  const p = messageOf(refused.why);
   (field?.closest(".field, label") ?? field ?? form.lastElementChild).after(p);
   field?.setAttribute("aria-invalid", "true");
   p.scrollIntoView({ block: "nearest" });
@@ -138,9 +150,10 @@ function show(html, url) {
   if (leaving) { leaving.came = [html, url]; return; }
   const page = new DOMParser().parseFromString(html, "text/html");
   if (!page.getElementById("work")) return location.reload();
-  const focus = focusPath(document.activeElement);
+  const focus = fieldPath(document.activeElement);
   const opened = sections("[open]:not([data-once])").map(nameOf);
   const kept = board.remember();
+  refused = null;
   document.title = page.title;
   const [now, next] = [document, page].map((d) => d.querySelector(".boardsvg"));
   if (next && "known" in next.dataset && now?.dataset.drawn !== next.dataset.drawn) return location.reload(); // another picture came in between
@@ -177,12 +190,28 @@ function graft(to, from, keep, like) {
 /** The forms of the page but those that are there while something is waited for. */
 const forms = () => [...document.querySelectorAll("form:not(.waiting form)")];
 
-/** Names an element so that its like is found again on the next page. */
-function focusPath(el) {
+/** What a form is called, or does. */
+const does = (form) => form.getAttribute("aria-label") ?? `${form.getAttribute("action")} ${form.querySelector("input[name=edit]")?.value ?? ""}`;
+
+/** Names a form so that its like is found again on the next page: by what it does and which of
+    those it is; where nothing does that any more, by its place among all. */
+function formPath(form) {
+  const all = forms(), name = does(form);
+  return { does: name, n: all.filter((f) => does(f) === name).indexOf(form), of: all.indexOf(form) };
+}
+
+/** The form of this page that is named so. */
+function formOf(path) {
+  const all = forms();
+  return all.filter((f) => does(f) === path.does)[path.n] ?? all[path.of];
+}
+
+/** Names an element so that its like is found again. */
+function fieldPath(el) {
   if (!el || el === document.body) return null;
   if (el.id) return { id: el.id };
   const form = el.closest("form");
-  return form && { form: form.getAttribute("aria-label"), n: forms().indexOf(form), name: el.name, value: el.tagName === "BUTTON" ? el.value : null };
+  return form && { form: formPath(form), name: el.name, value: el.tagName === "BUTTON" ? el.value : null };
 }
 
 function restoreFocus(f) {
@@ -192,19 +221,19 @@ function restoreFocus(f) {
 /** The element of this page that is named so. */
 function fieldOf(f) {
   const el = f.id && document.getElementById(f.id);
-  if (el || f.n === undefined) return el;
-  const form = (f.form && document.querySelector(`form[aria-label="${CSS.escape(f.form)}"]`)) || forms()[f.n];
-  return form && [...form.elements].find((e) => e.name === f.name && (f.value === null || e.value === f.value));
+  if (el || !f.form) return el;
+  return [...(formOf(f.form)?.elements ?? [])].find((e) => e.name === f.name && (f.value === null || e.value === f.value));
 }
 
 /** What was typed or chosen and not sent yet. */
-const typed = () => [...document.querySelectorAll("form input:not([type=hidden],[type=file],[type=radio],[type=checkbox]), form textarea")]
-  .filter((el) => el.value !== el.defaultValue && el.id !== "cells").map((el) => ({ ...focusPath(el), value: null, typed: el.value }));
+const begun = () => [...document.querySelectorAll("form input:not([type=hidden],[type=radio],[type=checkbox]), form textarea")]
+  .filter((el) => (el.type === "file" ? el.files.length : el.value !== el.defaultValue) && el.id !== "cells").map((el) => ({ ...fieldPath(el), value: null, was: el }));
 
-/** Types into a field of this page what was typed into its like. */
-function typeAgain(t) {
-  const el = fieldOf(t);
-  if (el) el.value = t.typed;
+/** Puts into a field of this page what was typed or chosen in its like. */
+function begin(b) {
+  const el = fieldOf(b);
+  if (el?.type === "file") el.files = b.was.files;
+  else if (el) el.value = b.was.value;
 }
 
 function say(text) {
@@ -230,7 +259,7 @@ document.addEventListener("submit", (e) => {
 
 /** Sends a form that leads to another page. What is refused is said where it was typed. */
 async function sendAway(form, submitter) {
-  const data = dataOf(form, submitter), work = document.getElementById("work");
+  const data = dataOf(form, submitter), path = formPath(form), work = document.getElementById("work");
   work.classList.add("saving");
   try {
     const answer = await post(form, data);
@@ -240,7 +269,7 @@ async function sendAway(form, submitter) {
       show(html, null);
       offerAgain(form, submitter, data);
     } else if (answer.ok) show(html, null);
-    else complain(form, html);
+    else complain(path, html);
   } catch {
     say(gone);
   } finally {
@@ -344,11 +373,14 @@ async function watchReading() {
     const state = await (await fetch(el.dataset.reading)).json();
     if (!el.isConnected) return;
     if (state.done) {
+      await sending; // what is refused is said first
       const html = await (await fetch(location.href)).text();
       if (!el.isConnected) return; // another page was gone to meanwhile
-      const begun = typed();
+      const kept = begun(), why = refused;
       show(html, null);
-      begun.forEach(typeAgain);
+      kept.forEach(begin);
+      refused = why;
+      sayWhatWasRefused();
       return sayWhatWasDone();
     }
     el.querySelector("[data-stage]").textContent = state.stage;
