@@ -240,15 +240,15 @@ func TestPowderGoesOnStickyInk(t *testing.T) {
 // A caution is said in full where it begins, and marked after that.
 func TestToldOnce(t *testing.T) {
 	told := steps.Told{}
-	text, again := told.Say("Blades.")
+	text, at := told.Say("Blades.", 4)
 	assert.Equal(t, "Blades.", text)
-	assert.False(t, again)
-	text, again = told.Say("Blades.")
+	assert.Zero(t, at)
+	text, at = told.Say("Blades.", 7)
 	assert.Empty(t, text)
-	assert.True(t, again)
-	text, again = told.Say("")
+	assert.Equal(t, 4, at)
+	text, at = told.Say("", 8)
 	assert.Empty(t, text)
-	assert.False(t, again)
+	assert.Zero(t, at)
 }
 
 // Relief is pressed when the maker's school says, and again when water has

@@ -13,28 +13,58 @@ import (
 	"chromaqua/core/wording"
 )
 
-// Brief is a step in the few words of a sheet that lies beside the paint, its colour
-// shown by a dab: what is painted, how strong and how, and with which brush.
-func (p *Plan) Brief(s *Step) (what, with string) {
+// Brief is a step in few words.
+type Brief struct {
+	What   string // is done, or is painted
+	Colour string // it takes, "" for none
+	How    string // strong it is, and laid
+	With   string // the brushes
+}
+
+// String is the step where its colour is shown beside it.
+func (b Brief) String() string { return b.words(b.How) }
+
+// Named is the step with its colour.
+func (b Brief) Named() string {
+	if b.Colour == "" {
+		return b.String()
+	}
+	return b.words(b.Colour + ", " + b.How)
+}
+
+func (b Brief) words(how string) string {
+	if how == "" {
+		return b.What
+	}
+	return b.What + ": " + how
+}
+
+// Brief is a step in the few words of a sheet that lies beside the paint: what is painted, how
+// strong and how, and with which brush.
+func (p *Plan) Brief(s *Step) Brief {
 	if s.On == nil {
-		if s.Kind == Line || s.Kind == Emboss {
-			how := strings.TrimSuffix(firstSentences(s.Detail), ".")
-			if how, with := strings.CutPrefix(how, "With "); with {
-				return s.Title + " with " + how, ""
-			}
-			return s.Title + ": " + how, ""
+		if s.Kind != Line && s.Kind != Emboss {
+			return Brief{What: s.Title}
 		}
-		return s.Title, ""
+		how := strings.TrimSuffix(firstSentences(s.Detail), ".")
+		if how, with := strings.CutPrefix(how, "With "); with {
+			return Brief{What: s.Title + " with " + how}
+		}
+		return Brief{What: s.Title, How: how}
 	}
 	a := p.AreaOf(s)
 	if s.On.Wash == Wetting {
+		b := Brief{What: s.Title, With: s.briefTools()}
 		if p.Pieces[s.Piece].ID == card.ThePanel { // other titles name their piece
-			return p.onPiece(s) + s.Title, s.briefTools()
+			b.What = p.onPiece(s) + s.Title
 		}
-		return s.Title, s.briefTools()
+		return b
 	}
 	w := a.Area.Washes[s.On.Wash]
-	what = p.onPiece(s) + s.Name() + " " + a.Name
+	b := Brief{What: p.onPiece(s) + s.Name() + " " + a.Name, With: s.briefTools()}
+	if mix := p.MixOf(s); mix != nil {
+		b.Colour = p.Pieces[s.Piece].Board.Card.Called.Mix(mix.Parts)
+	}
 	var how []string
 	if w.Strength != "" {
 		how = append(how, string(w.Strength))
@@ -42,7 +72,8 @@ func (p *Plan) Brief(s *Step) (what, with string) {
 	if w.Technique != technique.Flat {
 		how = append(how, w.Technique.Name())
 	}
-	return what + ": " + strings.Join(how, ", "), s.briefTools()
+	b.How = strings.Join(how, ", ")
+	return b
 }
 
 // onPiece names the piece a step is on where there are several, as a heading: "Ray 2, ".

@@ -27,15 +27,16 @@ func TestStepsInBrief(t *testing.T) {
 	require.NoError(t, err)
 	var all []string
 	for i := range plan.Steps {
-		what, with := plan.Brief(&plan.Steps[i])
-		assert.NotContains(t, what+with, "(", "no measures")
-		assert.NotContains(t, what, "ultramarine", "the dab shows it")
-		assert.Less(t, len(strings.Fields(what+" "+with)), 26, what)
-		all = append(all, what+" | "+with)
+		brief := plan.Brief(&plan.Steps[i])
+		words := brief.Named() + " | " + brief.With
+		assert.NotContains(t, words, "(", "no measures")
+		assert.NotContains(t, brief.String(), "ultramarine", "it is shown")
+		assert.Less(t, len(strings.Fields(words)), 27, words)
+		all = append(all, words)
 	}
 	text := strings.Join(all, "\n")
-	assert.Regexp(t, `1\w? Sky: tea, wet-on-wet \| \w+`, text)
-	assert.Regexp(t, `2 Sand: milk \| (round|flat)`, text)
+	assert.Regexp(t, `1\w? Sky: ultramarine, tea, wet-on-wet \| \w+`, text)
+	assert.Regexp(t, `2 Sand: yellow ochre, milk \| (round|flat)`, text)
 	assert.Regexp(t, `2 Sand: lift \| `, text)
 	assert.Regexp(t, `Stamp Grid with oil- or resin-based permanent ink\. 2 to 3 times, in the positioner \|`, text)
 	assert.NotContains(t, text, "so that")

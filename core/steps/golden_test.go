@@ -119,8 +119,8 @@ func TestJobsArePlannedAsTheyWere(t *testing.T) {
 			}
 			for k := range p.Steps {
 				st := &p.Steps[k]
-				what, with := p.Brief(st)
-				fmt.Fprintf(&b, "%d %q %d %d %s | %s\n", st.ID, st.Deed, st.Piece, st.Item, what, with)
+				brief := p.Brief(st)
+				fmt.Fprintf(&b, "%d %q %d %d %s | %s\n", st.ID, st.Deed, st.Piece, st.Item, brief, brief.With)
 			}
 			golden.Same(t, name, b.String())
 		})

@@ -1,6 +1,7 @@
 package steps
 
 import (
+	"cmp"
 	"fmt"
 	"hash/fnv"
 	"slices"
@@ -10,6 +11,7 @@ import (
 	"chromaqua/core/drying"
 	"chromaqua/core/learned"
 	"chromaqua/core/pigment"
+	"chromaqua/core/technique"
 	"chromaqua/core/wording"
 )
 
@@ -75,6 +77,16 @@ func (p *Plan) Pace(s *Step) string {
 	return string(s.Kind)
 }
 
+// deeds name steps that are no washes, which are learned by their kind.
+var deeds = map[Kind]string{
+	Hold: "cutting and placing", Line: "putting the line on", Emboss: "embossing", Press: "pressing", Tape: "taping down",
+	Wet: "wetting with clean water", Untape: "taking tape off", Trim: "trimming", CutOut: "cutting out", Mount: "mounting",
+	Mask: "laying masks", Unmask: "taking masks off", Set: "setting things on",
+}
+
+// PaceName says what is done of a pace.
+func PaceName(pace string) string { return cmp.Or(deeds[Kind(pace)], technique.Kind(pace).Name()) }
+
 // Expected is what was known of a step when it was planned: how its paper dries by air,
 // its pace, and the room.
 func (p *Plan) Expected(s *Step) (air, pace learned.Factor, room drying.Room) {
@@ -104,10 +116,10 @@ func (p *Plan) Basis() string {
 	for i := range p.Steps {
 		s := &p.Steps[i]
 		air, pace, _ := p.Expected(s)
-		if text := fmt.Sprintf("drying on %s (%d)", p.PaperOf(s), air.N); air.N > 0 && s.Water > 0 && !slices.Contains(papers, text) {
+		if text := fmt.Sprintf("drying on %s (%d ×)", p.PaperOf(s), air.N); air.N > 0 && s.Water > 0 && !slices.Contains(papers, text) {
 			papers = append(papers, text)
 		}
-		if text := fmt.Sprintf("%s (%d)", p.Pace(s), pace.N); pace.N > 0 && !s.Unattended && !slices.Contains(paces, text) {
+		if text := fmt.Sprintf("%s (%d ×)", PaceName(p.Pace(s)), pace.N); pace.N > 0 && !s.Unattended && !slices.Contains(paces, text) {
 			paces = append(paces, text)
 		}
 	}

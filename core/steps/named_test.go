@@ -25,7 +25,7 @@ func TestLearnedTimes(t *testing.T) {
 	}
 	after, err := steps.Compile(b, bench)
 	require.NoError(t, err)
-	assert.Contains(t, after.Basis(), "drying on "+paper+" (7)")
+	assert.Contains(t, after.Basis(), "drying on "+paper+" (7 ×) and your pace at taping down (2 ×).")
 	longer := 0
 	for i := range before.Steps {
 		was := &before.Steps[i]

@@ -6,9 +6,9 @@ import (
 	"chromaqua/core/order"
 )
 
-// Told remembers which cautions have been said: each stands in full where it begins, and
-// is only marked after that.
-type Told map[string]bool
+// Told remembers at which step a caution was said: each stands in full where it begins, and
+// is only referred to after that.
+type Told map[string]int
 
 // paintCare is said of every paint that may harm.
 const paintCare = "Keep the brush out of the mouth; see the paint's own safety sheet."
@@ -17,8 +17,8 @@ const paintCare = "Keep the brush out of the mouth; see the paint's own safety s
 // one place.
 func (p *Plan) Cautions(sch *order.Schedule) (out []string) {
 	told, paints := Told{}, false
-	for _, at := range sch.Ops {
-		caution, _ := told.Say(p.Steps[at.Op].Caution)
+	for i, at := range sch.Ops {
+		caution, _ := told.Say(p.Steps[at.Op].Caution, i+1)
 		short, ofPaint := strings.CutSuffix(caution, " "+paintCare)
 		if paints = paints || ofPaint; short != "" {
 			out = append(out, short)
@@ -27,20 +27,21 @@ func (p *Plan) Cautions(sch *order.Schedule) (out []string) {
 	if paints {
 		out = append(out, paintCare)
 	}
-	if caution, _ := told.Say(HeatCaution); len(sch.Heat) > 0 && caution != "" {
+	if caution, _ := told.Say(HeatCaution, len(sch.Ops)+1); len(sch.Heat) > 0 && caution != "" {
 		out = append(out, caution)
 	}
 	return out
 }
 
-// Say returns a caution in full the first time, and whether it was said before.
-func (t Told) Say(caution string) (text string, again bool) {
+// Say returns the caution of a step, counted from 1, in full the first time, and after that
+// the step at which it was said.
+func (t Told) Say(caution string, step int) (text string, at int) {
 	if caution == "" {
-		return "", false
+		return "", 0
 	}
-	if t[caution] {
-		return "", true
+	if at = t[caution]; at > 0 {
+		return "", at
 	}
-	t[caution] = true
-	return caution, false
+	t[caution] = step
+	return caution, 0
 }

@@ -15,6 +15,18 @@ type Turn struct {
 	Number int   // from 1, as it is counted everywhere
 	Placed []int // indices into the schedule's operations
 	Copies []int // the cards, by placed operation
+
+	Start, End order.Seconds
+	Heat       []order.Pass  // of the tool, while the hands have nothing else to do before it
+	Wait       order.Seconds // before it, beside the heat and a rinse
+}
+
+// Heated is how long the heat tool is used before a turn.
+func (t Turn) Heated() (secs order.Seconds) {
+	for _, h := range t.Heat {
+		secs += h.End - h.Start
+	}
+	return secs
 }
 
 // Turns gathers what a schedule does alike on several cards in a row. What nobody attends
@@ -61,6 +73,20 @@ func (p *Plan) Turns(s *order.Schedule) (out []Turn) {
 	for _, at := range s.Ops {
 		begin(at.Op)
 	}
+	hands := order.Seconds(0) // since when they are free
+	for i := range out {
+		t := &out[i]
+		t.Start, t.End = s.Ops[t.Placed[0]].Start, s.Ops[t.Placed[len(t.Placed)-1]].End
+		if p.Steps[t.Step].Unattended {
+			continue
+		}
+		t.Heat = s.HeatBetween(hands, t.Start)
+		t.Wait = t.Start - hands - t.Heated()
+		if p.Instance.Ops[t.Step].Color != 0 {
+			t.Wait -= p.Instance.Rinse
+		}
+		t.Wait, hands = max(0, t.Wait), t.End
+	}
 	return out
 }
 
@@ -88,4 +114,57 @@ func (t Turn) On(of int) string {
 		names = append(names, strconv.Itoa(id+1))
 	}
 	return "cards " + wording.And(names)
+}
+
+// A Follower is a turn that comes while what another one laid is still wet.
+type Follower struct {
+	Number   int           // of its turn
+	While    string        // how the paper is then: "while it shines"
+	From, To order.Seconds // since the other one was laid, by air
+}
+
+// Window is when it comes, in words behind what lays the other one.
+func (f Follower) Window() string {
+	if f.From > 0 {
+		return fmt.Sprintf("after about %s to %s", wording.Time(f.From.Duration()), wording.Time(f.To.Duration()))
+	}
+	return "within about " + wording.Time(f.To.Duration())
+}
+
+// Followers are the turns that come while what a turn lays is wet, on its first card: what goes
+// into it, and what lies beside it and is to run into it.
+func (p *Plan) Followers(turns []Turn, t Turn) (out []Follower) {
+	add := func(op int, while string, from, to order.Seconds) {
+		n := slices.IndexFunc(turns, func(o Turn) bool { return o.Step == op && slices.Contains(o.Copies, t.Copies[0]) })
+		if n < 0 || turns[n].Number <= t.Number || slices.ContainsFunc(out, func(f Follower) bool { return f.Number == turns[n].Number }) {
+			return
+		}
+		out = append(out, Follower{turns[n].Number, while, from, to})
+	}
+	for _, a := range p.Instance.Arcs {
+		while := "while it shines"
+		switch {
+		case a.From != t.Step || a.Type != order.Wet:
+			continue
+		case p.Steps[a.To].Kind == Emboss:
+			while = "while the ink is sticky"
+		case a.Clock > 0:
+			while = "once its gloss is gone"
+		}
+		add(a.To, while, a.Clock, a.Max)
+	}
+	for _, j := range p.Instance.Joins {
+		switch t.Step {
+		case j.A:
+			add(j.B, "while it shines", 0, j.Max)
+		case j.B:
+			back := j.Back
+			if back == 0 {
+				back = j.Max
+			}
+			add(j.A, "while it shines", 0, back)
+		}
+	}
+	slices.SortFunc(out, func(a, b Follower) int { return a.Number - b.Number })
+	return out
 }

@@ -15,7 +15,7 @@ import (
 // turnsOf are the turns of three steps, the second unattended and what the third waits for,
 // in the order of pairs of a step and a card.
 func turnsOf(cards int, ops ...[2]int) (out []string, turns []steps.Turn) {
-	p := &steps.Plan{Steps: make([]steps.Step, 3), Instance: &order.Instance{Copies: cards, Arcs: []order.Arc{{From: 0, To: 1}, {From: 1, To: 2}}}}
+	p := &steps.Plan{Steps: make([]steps.Step, 3), Instance: &order.Instance{Copies: cards, Ops: make([]order.Op, 3), Arcs: []order.Arc{{From: 0, To: 1}, {From: 1, To: 2}}}}
 	p.Steps[1].Unattended = true
 	s := &order.Schedule{}
 	for _, o := range ops {
@@ -44,6 +44,55 @@ func TestWhatLiesUnattendedBeginsWhenItIsNeeded(t *testing.T) {
 	assert.Equal(t, []string{"1: step 0 on card 1", "2: step 1 on card 1", "3: step 2 on card 1", "4: step 0 on cards 2 and 3", "5: step 1 on cards 2 and 3", "6: step 2 on cards 2 and 3"}, got)
 	got, _ = turnsOf(3, [2]int{0, 0}, [2]int{1, 0}, [2]int{0, 1})
 	assert.Equal(t, []string{"1: step 0 on cards 1 and 2", "2: step 1 on card 1"}, got)
+}
+
+// Before a turn the hands wait, beside the heat tool and a rinse; what lies unattended keeps
+// nobody.
+func TestPauses(t *testing.T) {
+	p := &steps.Plan{Steps: make([]steps.Step, 4), Instance: &order.Instance{Copies: 1, Rinse: 5, Ops: make([]order.Op, 4)}}
+	p.Steps[1].Unattended, p.Instance.Ops[3].Color = true, 2
+	turns := p.Turns(&order.Schedule{
+		Ops:  []order.Placed{{Op: 0, Start: 0, End: 30}, {Op: 1, Start: 30, End: 500}, {Op: 2, Start: 100, End: 110}, {Op: 3, Start: 115, End: 120}},
+		Heat: []order.Pass{{Op: 0, Start: 30, End: 50}, {Op: 0, Start: 60, End: 64}},
+	})
+	var waits, heated []order.Seconds
+	for _, turn := range turns {
+		waits, heated = append(waits, turn.Wait), append(heated, turn.Heated())
+	}
+	assert.Equal(t, []order.Seconds{0, 0, 46, 0}, waits)
+	assert.Equal(t, []order.Seconds{0, 0, 24, 0}, heated)
+	assert.Equal(t, order.Seconds(115), turns[3].Start)
+	assert.Equal(t, order.Seconds(120), turns[3].End)
+}
+
+// What goes into the wet of a turn, and what is to run into it, is told of with its window;
+// not what came before it, nor what waits until it is dry.
+func TestFollowers(t *testing.T) {
+	p := &steps.Plan{Steps: make([]steps.Step, 6), Instance: &order.Instance{
+		Copies: 1, Ops: make([]order.Op, 6),
+		Arcs: []order.Arc{
+			{From: 1, To: 4, Type: order.Wet, Clock: 60, Max: 240}, {From: 1, To: 2, Type: order.Wet, Max: 135},
+			{From: 1, To: 3, Type: order.Wet, Max: 300}, {From: 1, To: 5, Type: order.Dry},
+		},
+		Joins: []order.Join{{A: 0, B: 1, Max: 30}, {A: 2, B: 1, Max: 50, Back: 70}, {A: 5, B: 0, Max: 90}, {A: 1, B: 5, Max: 80}},
+	}}
+	p.Steps[3].Kind = steps.Emboss
+	s := &order.Schedule{}
+	for op := range p.Steps {
+		s.Ops = append(s.Ops, order.Placed{Op: op})
+	}
+	turns := p.Turns(s)
+	said := func(i int) (out []string) {
+		for _, f := range p.Followers(turns, turns[i]) {
+			out = append(out, fmt.Sprintf("%d %s, %s", f.Number, f.While, f.Window()))
+		}
+		return out
+	}
+	assert.Equal(t, []string{"2 while it shines, within about 30 s", "6 while it shines, within about 90 s"}, said(0))
+	assert.Equal(t, []string{
+		"3 while it shines, within about 2 1/2 min", "4 while the ink is sticky, within about 5 min", "5 once its gloss is gone, after about 60 s to 4 min", "6 while it shines, within about 80 s",
+	}, said(1))
+	assert.Empty(t, said(2), "the other one was laid before")
 }
 
 func TestCardsOfATurn(t *testing.T) {

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"strconv"
 	"strings"
+	"time"
 	"unicode"
 	"unicode/utf8"
 )
@@ -52,4 +53,23 @@ func Numbers(all []int, between string) string {
 		out[i] = strconv.Itoa(n)
 	}
 	return strings.Join(out, between)
+}
+
+// Time says how long something takes: seconds under two minutes, halves of minutes under
+// ten, hours from an hour and a half.
+func Time(d time.Duration) string {
+	s := int(d.Seconds())
+	if s < 120 {
+		return fmt.Sprintf("%d s", s)
+	}
+	if half := (s + 15) / 30; half%2 == 1 && half < 20 {
+		return fmt.Sprintf("%d 1/2 min", half/2)
+	}
+	if m := (s + 30) / 60; m < 90 {
+		return fmt.Sprintf("%d min", m)
+	}
+	if m := s / 60 % 60; m > 0 {
+		return fmt.Sprintf("%d h %d min", s/3600, m)
+	}
+	return fmt.Sprintf("%d h", s/3600)
 }

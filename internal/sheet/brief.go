@@ -3,16 +3,20 @@ package sheet
 import (
 	"fmt"
 	"strconv"
+	"strings"
 
 	"chromaqua/core/order"
 	"chromaqua/core/steps"
+	"chromaqua/core/wording"
 )
 
 // Measures of the two columns of steps, mm, and their type, points.
 const (
-	gutter   = 8.0
-	stepHigh = 5.6
-	stepType = 12.0
+	gutter   = 7.0
+	stepHigh = 5.1
+	stepType = 11.0
+	careHigh = 4.5
+	careType = 10.0
 	dab      = 4.6
 )
 
@@ -49,20 +53,20 @@ func (c *columns) room(high float64) {
 	p.SetY(c.top)
 }
 
-// row writes a text from so far right of the column's edge, mark drawing what stands before
-// it.
-func (c *columns) row(from float64, text string, mark func(x, y float64)) {
+// row writes a text in lines so high from so far right of the column's edge, mark drawing what
+// stands before it.
+func (c *columns) row(from, line float64, text string, mark func(x, y float64)) {
 	p := c.pdf
 	lines := p.SplitText(text, c.wide()-from)
-	high := float64(len(lines))*stepHigh + 1.4
+	high := (float64(len(lines)) + 0.25) * line
 	c.room(high)
 	x, y := c.left(), p.GetY()
 	if mark != nil {
 		mark(x, y)
 	}
-	for i, line := range lines {
-		p.SetXY(x+from, y+float64(i)*stepHigh)
-		p.CellFormat(c.wide()-from, stepHigh, line, "", 0, "L", false, 0, "")
+	for i, text := range lines {
+		p.SetXY(x+from, y+float64(i)*line)
+		p.CellFormat(c.wide()-from, line, text, "", 0, "L", false, 0, "")
 	}
 	p.SetXY(margin, y+high)
 }
@@ -74,78 +78,77 @@ func (d *doc) steps() {
 	p.AddPage()
 	d.heading("The steps, by the clock", 16)
 	c := &columns{doc: d, top: p.GetY()}
-	hands := order.Seconds(0)
-	for _, t := range d.Plan.Turns(d.Schedule) {
+	turns := d.Plan.Turns(d.Schedule)
+	for _, t := range turns {
 		st := d.Plan.Steps[t.Step]
-		first, last := d.Schedule.Ops[t.Placed[0]], d.Schedule.Ops[t.Placed[len(t.Placed)-1]]
-		if !st.Unattended {
-			if passes := d.Schedule.HeatBetween(hands, first.Start); len(passes) > 0 {
-				secs := order.Seconds(0)
-				for _, h := range passes {
-					secs += h.End - h.Start
-				}
-				text := "heat " + minutes(secs)
-				if names := d.Plan.HeatNames(passes); names != "" {
-					text += ": " + names
-				}
-				p.SetFont(words, "I", stepType)
-				c.row(stepFrom, text, nil)
-			}
-			hands = last.End
+		if pause := d.pause(t); pause != "" {
+			p.SetFont(words, "I", stepType)
+			c.row(stepFrom, stepHigh, pause, nil)
 		}
-		c.step(t.Number, first.Start, &st, t.On(d.Plan.Instance.Copies))
+		c.step(t, &st, d.Plan.Followers(turns, t))
 	}
 	c.room(20)
-	p.SetFont(figures, "", 10)
+	p.SetFont(figures, "", careType)
 	for _, text := range d.Plan.Cautions(d.Schedule) {
-		c.row(0, text, nil)
+		c.row(0, careHigh, text, nil)
 	}
 }
 
-// stepFrom is where a step's words begin: after a box to tick, the clock, the number and
-// the dab.
-const stepFrom = 6.0 + 13 + 8 + dab + 2
+// longWait is from where on a wait is worth saying, s.
+const longWait = 20
 
-func (c *columns) step(n int, at order.Seconds, s *steps.Step, on string) {
+// pause says what is done with the heat tool and how long is waited before a turn.
+func (d *doc) pause(t steps.Turn) string {
+	var said []string
+	if len(t.Heat) > 0 {
+		heat := "heat " + wording.Time(t.Heated().Duration())
+		if names := d.Plan.HeatNames(t.Heat); names != "" {
+			heat += ": " + names
+		}
+		said = append(said, heat)
+	}
+	if t.Wait >= longWait {
+		said = append(said, "wait "+wording.Time(t.Wait.Duration()))
+	}
+	return strings.Join(said, "; ")
+}
+
+// Where the parts of a step begin: a box to tick, the clock, the number, the dab, its words.
+const (
+	clockFrom  = 5.4
+	clockWide  = 11.6
+	numberWide = 7.4
+	dabFrom    = clockFrom + clockWide + numberWide
+	stepFrom   = dabFrom + dab + 1.4
+)
+
+func (c *columns) step(t steps.Turn, s *steps.Step, into []steps.Follower) {
 	p := c.pdf
-	what, with := c.Plan.Brief(s)
-	what += onCards(s, on)
-	if with != "" {
-		what += "; " + with
+	brief := c.Plan.Brief(s)
+	what := brief.Named() + onCards(s, t.On(c.Plan.Instance.Copies))
+	if brief.With != "" {
+		what += "; " + brief.With
 	}
 	if s.Caution != "" {
 		what += " (!)"
 	}
+	for _, f := range into {
+		what += fmt.Sprintf(". Then %d %s", f.Number, f.Window())
+	}
 	p.SetFont(figures, "", stepType)
-	c.row(stepFrom, what, func(x, y float64) {
+	c.row(stepFrom, stepHigh, what, func(x, y float64) {
 		p.SetXY(x, y-0.6)
 		tickBox(p)
-		p.SetXY(x+6, y)
+		p.SetXY(x+clockFrom, y)
 		p.SetFont(figures, "B", stepType)
-		p.CellFormat(13, stepHigh, clock(at), "", 0, "L", false, 0, "")
-		p.CellFormat(8, stepHigh, strconv.Itoa(n), "", 0, "L", false, 0, "")
+		p.CellFormat(clockWide, stepHigh, clock(t.Start), "", 0, "L", false, 0, "")
+		p.CellFormat(numberWide, stepHigh, strconv.Itoa(t.Number), "", 0, "L", false, 0, "")
 		if m := c.Plan.MixOf(s); m != nil {
 			c.fill(m.Hex)
-			p.Rect(x+27, y+0.5, dab, dab, "DF")
+			p.Rect(x+dabFrom, y+0.4, dab, dab, "DF")
 		}
 		p.SetFont(figures, "", stepType)
 	})
 }
 
 func clock(s order.Seconds) string { return fmt.Sprintf("%d:%02d", s/3600, s/60%60) }
-
-func minutes(s order.Seconds) string {
-	if s < 120 {
-		return fmt.Sprintf("%d s", s)
-	}
-	if half := (s + 15) / 30; half%2 == 1 && half < 20 { // as the clock beside it counts
-		return fmt.Sprintf("%d 1/2 min", half/2)
-	}
-	if m := (s + 30) / 60; m < 90 {
-		return fmt.Sprintf("%d min", m)
-	}
-	if m := s / 60 % 60; m > 0 {
-		return fmt.Sprintf("%d h %d min", s/3600, m)
-	}
-	return fmt.Sprintf("%d h", s/3600)
-}

@@ -3,14 +3,12 @@ package sheet
 import (
 	"fmt"
 	"io"
-	"slices"
 	"strings"
 
 	"codeberg.org/go-pdf/fpdf"
 
 	"chromaqua/core/guide"
 	"chromaqua/core/lineart"
-	"chromaqua/core/order"
 	"chromaqua/core/panel"
 	"chromaqua/core/steps"
 	"chromaqua/core/wording"
@@ -124,24 +122,19 @@ func onCards(st *steps.Step, cards string) string {
 // nothing does.
 func (t *telling) intoWet(turn steps.Turn) string {
 	var said []string
-	for _, a := range t.Plan.Instance.Arcs {
-		if a.From != turn.Step || a.Type != order.Wet {
-			continue
-		}
-		n := slices.IndexFunc(t.turns, func(o steps.Turn) bool { return o.Step == a.To && slices.Contains(o.Copies, turn.Copies[0]) })
-		if n < 0 {
-			continue
-		}
-		when := "while it shines, within about " + minutes(a.Max)
-		switch {
-		case t.Plan.Steps[a.To].Kind == steps.Emboss:
-			when = "while the ink is sticky, within about " + minutes(a.Max)
-		case a.Clock > 0:
-			when = fmt.Sprintf("once its gloss is gone, about %s to %s from now", minutes(a.Clock), minutes(a.Max))
-		}
-		said = append(said, fmt.Sprintf("Step %d comes %s.", t.turns[n].Number, when))
+	for _, f := range t.Plan.Followers(t.turns, turn) {
+		said = append(said, fmt.Sprintf("Step %d comes %s, %s.", f.Number, f.While, f.Window()))
 	}
 	return strings.Join(said, " ")
+}
+
+// meanwhile says what is gone on with while a turn lies, "" where that is waited for.
+func (t *telling) meanwhile(turn steps.Turn) string {
+	lies := t.Schedule.Ops[turn.Placed[len(turn.Placed)-1]].End
+	if turn.Number == len(t.turns) || t.Schedule.Ops[t.turns[turn.Number].Placed[0]].Start >= lies {
+		return ""
+	}
+	return fmt.Sprintf("; go on with step %d meanwhile", turn.Number+1)
 }
 
 // words are what is said of a step beside its title.
@@ -151,16 +144,16 @@ func (t *telling) words(st *steps.Step, turn steps.Turn) string {
 		text += " " + wording.Upper(st.Brush()) + "."
 	}
 	if st.Unattended {
-		text += fmt.Sprintf(" Leave it for %s.", minutes(t.Plan.Instance.Ops[turn.Step].Dur))
+		text += fmt.Sprintf(" Leave it for %s%s.", wording.Time(st.Dur), t.meanwhile(turn))
 	} else if next := t.intoWet(turn); next != "" {
 		text += " " + next
 	} else if st.Dry > 0 && st.Kind != steps.Mask { // how long that takes is in its detail
 		text += fmt.Sprintf(" Touch-dry after about %.0f min.", max(1, st.Dry.Minutes()))
 	}
-	if caution, again := t.told.Say(st.Caution); caution != "" {
+	if caution, at := t.told.Say(st.Caution, turn.Number); caution != "" {
 		text += " Mind: " + caution
-	} else if again {
-		text += " Mind, as before."
+	} else if at > 0 {
+		text += fmt.Sprintf(" Mind, as at step %d.", at)
 	}
 	return text
 }

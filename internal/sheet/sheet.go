@@ -162,8 +162,11 @@ func (d *doc) cutAndMix() {
 	c := d.card()
 	d.pdf.AddPage()
 	d.heading(c.Name, 24)
+	if c.Notes != "" {
+		d.text(c.Notes)
+	}
 	d.text(fmt.Sprintf("In all %s, of which hands on %s; the rest is drying. Room %s humidity, drying %s. %s",
-		minutes(d.Schedule.Makespan), minutes(d.Schedule.HandsOn(d.Plan.Instance)), c.Room.Told(d.Plan.Bench.Degrees), dryingWords[c.Drying], d.Plan.Basis()))
+		wording.Time(d.Schedule.Makespan.Duration()), wording.Time(d.Schedule.HandsOn(d.Plan.Instance).Duration()), c.Room.Told(d.Plan.Bench.Degrees), dryingWords[c.Drying], d.Plan.Basis()))
 	for _, n := range d.Plan.Notes {
 		d.text("Mind: " + n.What + " " + n.Why)
 	}
@@ -182,10 +185,6 @@ func (d *doc) cutAndMix() {
 		d.mix(m)
 	}
 	d.text("Amounts hold a third to spare. Parts are of paint, not of water. " + steps.PaletteNote(d.Plan.Ways))
-	if c.Notes != "" {
-		d.heading("Notes", 16)
-		d.text(c.Notes)
-	}
 }
 
 // forCards says for how many cards a list is, where they are several.

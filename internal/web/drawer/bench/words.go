@@ -196,8 +196,7 @@ func titleOf(s *run.State, op int) string {
 	if o.Again != nil || o.Step.On == nil {
 		return s.Title(op)
 	}
-	what, _ := s.Plan(op).Brief(o.Step)
-	return what
+	return s.Plan(op).Brief(o.Step).String()
 }
 
 func calledOf(b *bench.View, op int, ci string) string {

@@ -1,7 +1,6 @@
 package settings
 
 import (
-	"cmp"
 	"maps"
 	"math"
 	"net/http"
@@ -9,7 +8,6 @@ import (
 
 	"chromaqua/core/learned"
 	"chromaqua/core/steps"
-	"chromaqua/core/technique"
 	"chromaqua/core/wording"
 	"chromaqua/internal/web/page"
 )
@@ -31,13 +29,6 @@ var learnedWords = map[learned.Kind]string{
 	learned.Pace: "takes you",
 }
 
-// deeds name steps that are no washes, which are learned by their kind.
-var deeds = map[steps.Kind]string{
-	steps.Hold: "cutting and placing", steps.Line: "putting the line on", steps.Emboss: "embossing", steps.Press: "pressing", steps.Tape: "taping down",
-	steps.Wet: "wetting with clean water", steps.Untape: "taking tape off", steps.Trim: "trimming", steps.CutOut: "cutting out", steps.Mount: "mounting",
-	steps.Mask: "laying masks", steps.Unmask: "taking masks off", steps.Set: "setting things on",
-}
-
 // learnedHere is all that was learned, by kind and name.
 func (d *place) learnedHere(r *http.Request) (out []learnedView, err error) {
 	book, err := d.Seen(r.Context(), 0)
@@ -49,7 +40,7 @@ func (d *place) learnedHere(r *http.Request) (out []learnedView, err error) {
 			b := book.Belief(k, name)
 			called := name
 			if k == learned.Pace {
-				called = cmp.Or(deeds[steps.Kind(name)], technique.Kind(name).Name())
+				called = steps.PaceName(name)
 			}
 			v := learnedView{Kind: k, Name: name, Says: wording.Upper(called) + " " + learnedWords[k], Factor: b.Factor(), N: b.N}
 			v.Lo, v.Hi = b.Range()

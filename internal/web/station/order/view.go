@@ -60,9 +60,10 @@ type stepView struct {
 	WaitFor    string        // and why
 	Why        string
 	Cards      string // which cards, "" for a single one
-	Again      bool   // its caution stands at an earlier step
+	Again      int    // the earlier step at which its caution stands, 0 for none
 	Mix        *steps.Mix
-	What, With string // in the few words of the bench sheet
+	Brief      steps.Brief      // on the bench sheet
+	Into       []steps.Follower // what comes while it is wet
 }
 
 // heatView is the use of the heat tool before a step.
@@ -71,7 +72,7 @@ type heatView struct {
 	Words   string // what is dried, and what for
 	Names   string // of the goes, as the board shows them
 	Caution string // where it begins
-	Again   bool
+	Again   int
 }
 
 // rowView is one line of the time chart.
@@ -146,14 +147,15 @@ func ViewOf(p *desk.Planned, piece string) *View {
 	type key struct{ piece, item, area int }
 	const rest = -1       // what is on no area
 	rows := map[key]int{} // row by area
-	hands, told := order.Seconds(0), steps.Told{}
-	for _, t := range p.Plan.Turns(p.Schedule) {
-		st := stepOf(p, t, &hands)
+	told := steps.Told{}
+	turns := p.Plan.Turns(p.Schedule)
+	for _, t := range turns {
+		st := stepOf(p, t)
 		if st.Heat != nil {
-			st.Heat.Caution, st.Heat.Again = told.Say(steps.HeatCaution)
+			st.Heat.Caution, st.Heat.Again = told.Say(steps.HeatCaution, t.Number)
 		}
-		st.Caution, st.Again = told.Say(st.Caution)
-		st.What, st.With = p.Plan.Brief(&st.Step)
+		st.Caution, st.Again = told.Say(st.Caution, t.Number)
+		st.Brief, st.Into = p.Plan.Brief(&st.Step), p.Plan.Followers(turns, t)
 		at, label := key{area: rest}, "Before and after"
 		if st.On != nil {
 			at, label = key{st.Piece, st.Item, st.On.Area}, shortened(rowName(p.Plan, &st.Step), chartName)
@@ -207,31 +209,17 @@ func looksOf(p *steps.Plan) (out [][]panel.Look) {
 }
 
 // stepOf is a turn in words; hands is when the painter is free before it, and after.
-func stepOf(p *desk.Planned, t steps.Turn, hands *order.Seconds) stepView {
+func stepOf(p *desk.Planned, t steps.Turn) stepView {
 	sch, in := p.Schedule, p.Plan.Instance
-	first, last := sch.Ops[t.Placed[0]], sch.Ops[t.Placed[len(t.Placed)-1]]
 	st := stepView{
-		Step: p.Plan.Steps[t.Step], Number: t.Number, Start: first.Start.Duration(), End: last.End.Duration(),
-		Why: p.Why[t.Placed[0]].Now, Cards: t.On(in.Copies),
+		Step: p.Plan.Steps[t.Step], Number: t.Number, Start: t.Start.Duration(), End: t.End.Duration(),
+		Why: p.Why[t.Placed[0]].Now, Cards: t.On(in.Copies), Wait: t.Wait.Duration(), WaitFor: p.Why[t.Placed[0]].Wait,
 	}
-	st.DryAt = sch.DryAt(in, last, order.TouchDry).Duration()
+	st.DryAt = sch.DryAt(in, sch.Ops[t.Placed[len(t.Placed)-1]], order.TouchDry).Duration()
 	st.Mix = p.Plan.MixOf(&st.Step)
-	if st.Unattended {
-		return st
+	if len(t.Heat) > 0 {
+		st.Heat = &heatView{Long: t.Heated().Duration(), Words: p.Plan.HeatWords(t.Heat), Names: p.Plan.HeatNames(t.Heat)}
 	}
-	idle := first.Start - *hands
-	if passes := sch.HeatBetween(*hands, first.Start); len(passes) > 0 {
-		st.Heat = &heatView{Words: p.Plan.HeatWords(passes), Names: p.Plan.HeatNames(passes)}
-		for _, h := range passes {
-			idle -= h.End - h.Start
-			st.Heat.Long += (h.End - h.Start).Duration()
-		}
-	}
-	if in.Ops[t.Step].Color != 0 {
-		idle -= in.Rinse
-	}
-	st.Wait, st.WaitFor = max(0, idle).Duration(), p.Why[t.Placed[0]].Wait
-	*hands = last.End
 	return st
 }
 
