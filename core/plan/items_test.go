@@ -27,7 +27,7 @@ type item struct{ what, says, later string }
 
 var items = map[int][]item{
 	1: {
-		{what: "a tall panel alone, no border", says: "92 × 220 mm of cotton"}, {what: "base blank and score", says: "scored between"}, {what: "two floats and a boat repeated", says: "Stamp Float (4 of 4)"},
+		{what: "a tall panel alone, no border", says: "92 × 220 mm of cotton"}, {what: "base blank and score", says: "scored between"}, {what: "two floats and a boat repeated", says: "Stamp Float (3 of 3)"},
 		{what: "water first in the sky", says: "Wet Sky with clean water"}, {what: "the sky fades", says: "take more water and less colour"}, {what: "its edge is soft", says: "Draw its edge out"},
 		{what: "floats in rounds", says: "(4b, 1 cell)"}, {what: "no border fits", says: "front 92 mm"}, {what: "manganese", says: "may contain manganese"}, {what: "mask by time instead", says: "Floats by film"},
 	},
@@ -37,12 +37,12 @@ var items = map[int][]item{
 		{what: "only the line parts two colours that make mud", says: "mud-if-met"}, {what: "envelope from a strip with a band", later: byJoints},
 	},
 	3: {
-		{what: "paper mask for the otter", says: "paper mask of Otter"}, {what: "on dry ink", says: "On dry ink only"}, {what: "another ink round it", says: "permanent ink"}, {what: "mask off", says: "take the mask off"}, {what: "bubbles over both", says: "Stamp Bubbles (3 of 3)"},
+		{what: "paper mask for the otter", says: "paper mask of Otter"}, {what: "on dry ink", says: "On dry ink only"}, {what: "another ink round it", says: "permanent ink"}, {what: "mask off", says: "take the mask off"}, {what: "bubbles over both", says: "Stamp Bubbles"},
 		{what: "bone dry before powder", says: "powder clings to whatever is damp"}, {what: "tape left on", says: "mask tape left on"}, {what: "how long until powder", says: "powder-on-damp"}, {what: "strip of words as a piece", says: "Cut Words strip"}, {what: "its edge", says: "Edge: burnt umber, weak tea, dry brush"},
 	},
 	4: {
 		{what: "sky by water, short of the edge", says: "To just short of its edge"}, {what: "reeds without their ends", says: "1 part of Reeds stays bare"}, {what: "watered on the stamp", says: "Mist the inked stamp once"}, {what: "once on purpose", says: "Once only, on purpose"},
-		{what: "over the dry sky", says: "damp paper feathers the ink"}, {what: "stamped again when dry", says: "Stamp Otter (3 of 3)"}, {what: "in the same place", says: "in the positioner"}, {what: "drawn out", says: "draw it out with a damp brush"}, {what: "a darker blue kept off it", says: "River: ultramarine"}, {what: "it goes chalky", says: "chalky"},
+		{what: "over the dry sky", says: "damp paper feathers the ink"}, {what: "stamped again when dry", says: "Stamp Otter (2 of 2)"}, {what: "in the same place", says: "in the positioner"}, {what: "drawn out", says: "draw it out with a damp brush"}, {what: "a darker blue kept off it", says: "River: ultramarine"}, {what: "it goes chalky", says: "chalky"},
 	},
 	5: {
 		{what: "three mixes", says: "Lantern 3: cadmium red"}, {what: "cells in rounds", says: "(5b, 2 cells)"}, {what: "soft sky", says: "Draw its edge out"}, {what: "wide brush", says: "Sky brush cut in with"}, {what: "foam all over", says: "Foam all over"}, {what: "fold at the top", says: "139.7 mm | front 139.7 mm"}, {what: "a forgotten cell", says: "forgotten-cells"}, {what: "cadmium", says: "do not spray"},
@@ -56,7 +56,7 @@ var items = map[int][]item{
 	},
 	8: {
 		{what: "part left uninked", says: "1 part of Boathouse stays bare"}, {what: "by tape", says: "tape"}, {what: "two inks, light first", says: "light before dark"}, {what: "stamped off", says: "stamped off once"}, {what: "dark sky", says: "Night: lamp black, tea, into the wet"}, {what: "posts freehand", says: "Posts: lamp black, marker line"}, {what: "wetted", says: "Water by the posts"},
-		{what: "far masts as ghosts", says: "stamped off 2 times"}, {what: "over the dry sky", says: "Stamp Masts (2 of 2)"}, {what: "roof out of the line", says: "draw its colour into the cell"}, {what: "snow", says: "Snow: opaque white"}, {what: "white as dust", says: "TiO2"}, {what: "mask-pen dots", says: "Mask pen on Snow far off"}, {what: "no heat on them", says: "No heat tool until it is off"},
+		{what: "far masts as ghosts", says: "stamped off 2 times"}, {what: "over the dry sky", says: "Stamp Masts"}, {what: "roof out of the line", says: "draw its colour into the cell"}, {what: "snow", says: "Snow: opaque white"}, {what: "white as dust", says: "TiO2"}, {what: "mask-pen dots", says: "Mask pen on Snow far off"}, {what: "no heat on them", says: "No heat tool until it is off"},
 	},
 	9: {
 		{what: "three at once", says: "copy 2"}, {what: "big stamp face up", says: "lay the stamp face up"}, {what: "like shapes alike, in rounds", says: "(1b, 1 cell)"}, {what: "drops into the wet", says: "the drops spread softly"}, {what: "words on the base in the positioner", says: "Lay Base in the positioner"}, {what: "before gluing", says: "tide” on Base"}, {what: "trimmed after gluing", says: "Trim Card"}, {what: "both sides heated", later: byBench},

@@ -186,7 +186,7 @@ var before = map[int][][2]string{
 	1:  {{"Stamp Boat", "Tape the panel"}, {"Tape the panel", "Wet Sky"}, {"Wet Sky", "Sky: "}, {"Hull", "Take the tape off"}},
 	2:  {{"Lay the block", "Stamp "}, {"Melt the powder", "Face: "}, {"into the wet", "Free the panel from its block"}, {"Helmet: ", "Free the panel"}},
 	3:  {{"Stamp Otter", "Lay the paper mask"}, {"Lay the paper mask over Otter", "Stamp Reeds"}, {"Coat: ", "Stamp Bubbles"}, {"Water: ", "Stamp Bubbles"}, {"mask tape left on", "Stamp Bubbles"}, {"Melt the powder", "to its board again"}, {"to its board again", "Reed: "}},
-	4:  {{"Wet Sky", "Sky: "}, {"Sky: ", "Stamp Reeds"}, {"Fur: ", "Stamp Otter (3"}, {"Stamp Reeds", "to its board again"}},
+	4:  {{"Wet Sky", "Sky: "}, {"Sky: ", "Stamp Reeds"}, {"Fur: ", "Stamp Otter (2"}, {"Stamp Reeds", "to its board again"}},
 	5:  {{"Stamp Lantern (1", "Sky: "}, {"Wet Sky", "Sky: "}},
 	6:  {{"Back: lamp black", "Back: ultramarine"}, {"Little hull", "Take the tape off Little panel"}, {"Flatten Little panel", "Mount"}},
 	7:  {{"Stamp Urchin (1", "Urchin 1: rose, tea"}, {"Take the tape off Raised urchin", "Cut Raised urchin with the die"}, {"Cut Raised urchin with", "Mount"}, {"“all washed up” on Inside", "Mount"}, {"Mount", "Spray: "}},

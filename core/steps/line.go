@@ -133,12 +133,26 @@ func (c *task) putOn(image int, last int) int {
 	}
 	at := len(c.steps)
 	title := wording.Upper(c.whose() + putWords[k.Method] + " " + m.Title)
-	if len(all) > 1 {
-		title += fmt.Sprintf(" (%d of %d)", n+1, len(all))
+	if nth, of := c.among(all, n); of > 1 {
+		title += fmt.Sprintf(" (%d of %d)", nth, of)
 	}
 	id := c.impression(title, []*card.Image{m}, off, last)
 	c.overInk(image, at)
 	return id
+}
+
+// among counts which of the impressions that are called the same one is, from 1, and of how
+// many.
+func (c *task) among(all []panel.Impression, n int) (nth, of int) {
+	for i, imp := range all {
+		if c.board.Card.Images[imp.Image].Title == c.board.Card.Images[all[n].Image].Title {
+			of++
+			if i <= n {
+				nth++
+			}
+		}
+	}
+	return nth, of
 }
 
 // putWords say what is done with an ink.

@@ -19,6 +19,7 @@ type Turn struct {
 	Start, End order.Seconds
 	Heat       []order.Pass  // of the tool, while the hands have nothing else to do before it
 	Wait       order.Seconds // before it, beside the heat and a rinse
+	Meanwhile  bool          // the next turn begins while it lies unattended, on each card
 }
 
 // Heated is how long the heat tool is used before a turn.
@@ -78,6 +79,11 @@ func (p *Plan) Turns(s *order.Schedule) (out []Turn) {
 		t := &out[i]
 		t.Start, t.End = s.Ops[t.Placed[0]].Start, s.Ops[t.Placed[len(t.Placed)-1]].End
 		if p.Steps[t.Step].Unattended {
+			soonest := t.End
+			for _, k := range t.Placed {
+				soonest = min(soonest, s.Ops[k].End)
+			}
+			t.Meanwhile = i+1 < len(out) && s.Ops[out[i+1].Placed[0]].Start < soonest
 			continue
 		}
 		t.Heat = s.HeatBetween(hands, t.Start)

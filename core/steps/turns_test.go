@@ -65,6 +65,24 @@ func TestPauses(t *testing.T) {
 	assert.Equal(t, order.Seconds(120), turns[3].End)
 }
 
+// What lies is left alone while the next turn is taken; not where that waits for the first
+// card to be taken up.
+func TestMeanwhile(t *testing.T) {
+	p := &steps.Plan{Steps: make([]steps.Step, 3), Instance: &order.Instance{Copies: 2, Ops: make([]order.Op, 3)}}
+	p.Steps[1].Unattended = true
+	meanwhile := func(next order.Seconds) []bool {
+		var out []bool
+		for _, turn := range p.Turns(&order.Schedule{Ops: []order.Placed{
+			{Op: 0, End: 10}, {Op: 0, Copy: 1, Start: 10, End: 20}, {Op: 1, Start: 20, End: 100}, {Op: 1, Copy: 1, Start: 30, End: 110}, {Op: 2, Start: next, End: next + 5},
+		}}) {
+			out = append(out, turn.Meanwhile)
+		}
+		return out
+	}
+	assert.Equal(t, []bool{false, true, false}, meanwhile(99))
+	assert.Equal(t, []bool{false, false, false}, meanwhile(100), "the second card lies longer")
+}
+
 // What goes into the wet of a turn, and what is to run into it, is told of with its window;
 // not what came before it, nor what waits until it is dry.
 func TestFollowers(t *testing.T) {

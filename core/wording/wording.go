@@ -55,12 +55,15 @@ func Numbers(all []int, between string) string {
 	return strings.Join(out, between)
 }
 
-// Time says how long something takes: seconds under two minutes, halves of minutes under
-// ten, hours from an hour and a half.
+// Time says how long something takes: seconds under half a minute, fives of them under two
+// minutes, halves of minutes under ten, hours from an hour and a half.
 func Time(d time.Duration) string {
 	s := int(d.Seconds())
-	if s < 120 {
+	if s < 30 {
 		return fmt.Sprintf("%d s", s)
+	}
+	if five := (s + 2) / 5 * 5; five < 120 {
+		return fmt.Sprintf("%d s", five)
 	}
 	if half := (s + 15) / 30; half%2 == 1 && half < 20 {
 		return fmt.Sprintf("%d 1/2 min", half/2)

@@ -50,7 +50,7 @@ func ExampleAnd() {
 
 func TestTime(t *testing.T) {
 	for want, d := range map[string]time.Duration{
-		"0 s": 0, "119 s": 119 * time.Second, "2 min": 120 * time.Second, "2 1/2 min": 135 * time.Second, "3 min": 194 * time.Second,
+		"0 s": 0, "29 s": 29 * time.Second, "30 s": 32 * time.Second, "35 s": 33 * time.Second, "115 s": 117 * time.Second, "2 min": 118 * time.Second, "2 1/2 min": 135 * time.Second, "3 min": 194 * time.Second,
 		"9 1/2 min": 584 * time.Second, "10 min": 585 * time.Second, "13 min": 13*time.Minute + 29*time.Second, "89 min": 89 * time.Minute,
 		"1 h 30 min": 90 * time.Minute, "2 h": 2*time.Hour + 59*time.Second, "2 h 1 min": 121 * time.Minute,
 	} {

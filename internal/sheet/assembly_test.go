@@ -130,6 +130,8 @@ func TestInstructionsForSeveralCards(t *testing.T) {
 	untaped, flat := strings.LastIndex(text, "Take the tape off the panel"), strings.Index(text, "Flatten the panel under weight, for all 3 cards")
 	require.Positive(t, flat)
 	assert.Less(t, untaped, flat)
+	assert.Regexp(t, `Leave it for 8 h; go on with step (\d+) meanwhile\. \d+ Cut, score and fold Base`, text)
+	assert.NotRegexp(t, `meanwhile\. \d+ Mount the`, text, "it lies until it is mounted")
 	text = read(doc.Write)
 	assert.Equal(t, 2, strings.Count(text, "at true size"), "the card is only trimmed: there is nothing to see of it")
 	assert.Contains(t, text, "look for patches before you lift it off, for all 3 cards")

@@ -128,15 +128,6 @@ func (t *telling) intoWet(turn steps.Turn) string {
 	return strings.Join(said, " ")
 }
 
-// meanwhile says what is gone on with while a turn lies, "" where that is waited for.
-func (t *telling) meanwhile(turn steps.Turn) string {
-	lies := t.Schedule.Ops[turn.Placed[len(turn.Placed)-1]].End
-	if turn.Number == len(t.turns) || t.Schedule.Ops[t.turns[turn.Number].Placed[0]].Start >= lies {
-		return ""
-	}
-	return fmt.Sprintf("; go on with step %d meanwhile", turn.Number+1)
-}
-
 // words are what is said of a step beside its title.
 func (t *telling) words(st *steps.Step, turn steps.Turn) string {
 	text := st.Detail
@@ -144,7 +135,11 @@ func (t *telling) words(st *steps.Step, turn steps.Turn) string {
 		text += " " + wording.Upper(st.Brush()) + "."
 	}
 	if st.Unattended {
-		text += fmt.Sprintf(" Leave it for %s%s.", wording.Time(st.Dur), t.meanwhile(turn))
+		text += " Leave it for " + wording.Time(st.Dur)
+		if turn.Meanwhile {
+			text += fmt.Sprintf("; go on with step %d meanwhile", turn.Number+1)
+		}
+		text += "."
 	} else if next := t.intoWet(turn); next != "" {
 		text += " " + next
 	} else if st.Dry > 0 && st.Kind != steps.Mask { // how long that takes is in its detail

@@ -71,8 +71,32 @@ func masks() []mask.Way {
 	return slices.DeleteFunc(mask.Ways(), func(w mask.Way) bool { return !w.Facts().Lays })
 }
 
-// Mask is the row of a mask that one of the maker's is like.
-func (shelfView) Mask(o shelf.Own) *mask.Facts { return mask.Way(o.Like).Facts() }
+// LikeName names the general material that one of the maker's is like.
+func (v shelfView) LikeName(o shelf.Own) string {
+	switch o.What {
+	case shelf.OwnInk:
+		if k, err := shelf.InkByID(o.Like); err == nil {
+			return k.Name
+		}
+	case shelf.OwnPowder:
+		if p, err := shelf.PowderByID(o.Like); err == nil {
+			return p.Name
+		}
+	case shelf.OwnPaper:
+		return v.PaperName(o.Like)
+	case shelf.OwnMask:
+		return mask.Way(o.Like).Facts().Name
+	}
+	return o.Like
+}
+
+// PaperName names a general paper.
+func (shelfView) PaperName(id string) string {
+	if p, err := shelf.PaperByID(id); err == nil {
+		return p.Name
+	}
+	return id
+}
 
 // Dab is how a paint of the maker's looks as milk, dry on white; "" when it is none.
 func (shelfView) Dab(o shelf.Own) string {

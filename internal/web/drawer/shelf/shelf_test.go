@@ -24,6 +24,13 @@ func TestOwnInksAndPapers(t *testing.T) {
 	page := st.Get("/shelf").Body
 	assert.Contains(t, page, "Grey bottle, dove")
 	assert.Contains(t, page, "0.8 mm thick")
+	st.Post("/shelf", "edit", "add", "name", "Blue jar", "like", "mask:fluid")
+	st.Post("/shelf", "edit", "tried", "material", "mask:Blue jar", "paper", "pulp-cp", "tore", "true")
+	st.Post("/shelf", "edit", "add", "name", "Old tin", "like", "powder:powder-clear")
+	page = st.Get("/shelf").Body
+	for _, like := range []string{"<td>oil- or resin-based permanent ink</td>", "<td>cotton hot press 300 gsm</td>", "<td>masking fluid</td>", "<td>clear powder</td>", "; wood pulp cold press 300 gsm: 0 clean, 1 torn"} {
+		assert.Contains(t, page, like, "what it is like is named")
+	}
 
 	c := st.At(t, []string{"edit", "materials", "ink", "own:Grey bottle", "paper", "own:Thick pad"},
 		[]string{"edit", "area-new", "cells", "2", "name", "Sky"}, webtest.Dip("a1"))
