@@ -277,6 +277,11 @@ func (c *task) impression(title string, images []*card.Image, off string, last i
 	pads := c.board.Card.PadsOf(images[0])
 	ink := pads[0]
 	s := Step{Kind: Line, Deed: card.Ref(images[0].ID), Title: title, Detail: padsWords(pads), Dur: stampTime * time.Duration(len(pads))}
+	for i := range c.board.Card.Images {
+		if slices.Contains(images, &c.board.Card.Images[i]) {
+			s.Inks = append(s.Inks, i)
+		}
+	}
 	times, watered, _ := images[0].Times()
 	switch {
 	case ink.Method != shelf.Stamped:

@@ -74,6 +74,7 @@ type Step struct {
 	Go    string   // its letter where the wash is laid in several goes, "" else
 	plain string   // the title of a wash without its go
 	Cells []int    // of the go, or pieces of zones
+	Inks  []int    // the images it puts on, indices into those of its piece
 	Mix   int      // its number in Plan.Mixes, from 1; 0 for none
 
 	Dur        time.Duration

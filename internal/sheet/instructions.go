@@ -3,11 +3,14 @@ package sheet
 import (
 	"fmt"
 	"io"
+	"math"
+	"slices"
 	"strings"
 
 	"codeberg.org/go-pdf/fpdf"
 
 	"chromaqua/core/guide"
+	"chromaqua/core/length"
 	"chromaqua/core/lineart"
 	"chromaqua/core/panel"
 	"chromaqua/core/steps"
@@ -20,6 +23,7 @@ const (
 	leastRow    = 12.0
 	drawnTo     = 0.35
 	leastSteps  = 80.0 // is left of a page that the steps begin on
+	crumb       = 0.02 // of an outline's length
 )
 
 // WriteInstructions writes what somebody else needs to make the card: what to cut and mix,
@@ -55,7 +59,7 @@ type laidKey struct{ copy, piece, item, area, cell int }
 func (t *telling) step(turn steps.Turn) error {
 	p := t.pdf
 	st := &t.Plan.Steps[turn.Step]
-	picture := st.On != nil
+	picture := st.On != nil || len(st.Inks) > 0
 	high := 0.0
 	if picture {
 		t.lay(st, turn.Copies)
@@ -76,7 +80,7 @@ func (t *telling) step(turn steps.Turn) error {
 	room(p, row+6)
 	y := p.GetY()
 	if picture {
-		if err := t.picture(st, turn.Copies[0], margin, y, high); err != nil {
+		if err := t.picture(turn, margin, y, high); err != nil {
 			return err
 		}
 	}
@@ -96,7 +100,7 @@ func (t *telling) step(turn steps.Turn) error {
 
 // lay remembers what a step has painted on some of the cards.
 func (t *telling) lay(st *steps.Step, copies []int) {
-	if st.On.Wash == steps.Wetting {
+	if st.On == nil || st.On.Wash == steps.Wetting {
 		return
 	}
 	for _, on := range copies {
@@ -130,7 +134,7 @@ func (t *telling) intoWet(turn steps.Turn) string {
 
 // words are what is said of a step beside its title.
 func (t *telling) words(st *steps.Step, turn steps.Turn) string {
-	text := st.Detail
+	text := strings.TrimSpace(t.lies(st) + " " + st.Detail)
 	if len(st.Tools) > 0 {
 		text += " " + wording.Upper(st.Brush()) + "."
 	}
@@ -153,10 +157,10 @@ func (t *telling) words(st *steps.Step, turn steps.Turn) string {
 	return text
 }
 
-// picture draws the piece of a step, of one of the cards, as it looks after it, what the step
-// painted outlined.
-func (t *telling) picture(st *steps.Step, on int, x, y, high float64) error {
-	p := t.pdf
+// picture draws the piece of a turn as it looks after it, on its first card, what the step
+// painted or put on outlined.
+func (t *telling) picture(turn steps.Turn, x, y, high float64) error {
+	p, st, on := t.pdf, &t.Plan.Steps[turn.Step], turn.Copies[0]
 	t.piece = &t.Plan.Pieces[st.Piece]
 	t.Board = t.piece.Board
 	size := t.Board.Card.PanelSize()
@@ -164,7 +168,7 @@ func (t *telling) picture(st *steps.Step, on int, x, y, high float64) error {
 	p.TransformBegin()
 	p.TransformScale(100*scale, 100*scale, x, y)
 	fillHex(p, panel.LookOf(t.Board.Card.Paper, nil).Dense.Dry)
-	p.Rect(x, y, size.W.MM(), size.H.MM(), "FD")
+	p.Rect(x, y, size.W.MM(), size.H.MM(), "F")
 	painted, err := t.painted(st.Piece, st, x, y, size.W.MM(), size.H.MM())
 	if err != nil {
 		return err
@@ -174,16 +178,82 @@ func (t *telling) picture(st *steps.Step, on int, x, y, high float64) error {
 			t.area(laidKey{copy: on, piece: st.Piece, item: st.Item, area: a}, x, y)
 		}
 	}
+	p.SetDrawColor(0xb8, 0xb0, 0xa0)
+	p.SetLineWidth(0.15 / scale)
+	p.Rect(x, y, size.W.MM(), size.H.MM(), "D")
 	p.SetDrawColor(0x0a, 0x6e, 0x70)
 	p.SetLineWidth(1.1 / scale * 0.35)
 	for _, id := range st.Cells {
 		t.outline(st.Piece, id, x, y, "D")
 	}
+	t.ringed(st, x, y)
 	p.SetDrawColor(0x1e, 0x2a, 0x3a)
 	p.SetLineWidth(0.2)
-	err = t.smallLine(st.Piece, x, y, size.W.MM(), size.H.MM())
+	err = t.lineSoFar(turn, x, y, size.W.MM(), size.H.MM())
 	p.TransformEnd()
 	return err
+}
+
+// ringed outlines what a step puts on, where other images lie beside it.
+func (t *telling) ringed(st *steps.Step, x, y float64) {
+	for _, i := range st.Inks {
+		if len(t.Board.Card.Images) > len(st.Inks) {
+			t.path(guide.Simplify(t.Board.CutLine(i), drawnTo), x, y, "D")
+		}
+	}
+}
+
+// lineSoFar lays the line over the colours, but for images that are put on later.
+func (t *telling) lineSoFar(turn steps.Turn, x, y, w, h float64) error {
+	st, later := &t.Plan.Steps[turn.Step], map[int]bool{}
+	for _, o := range t.turns[turn.Number:] {
+		if next := &t.Plan.Steps[o.Step]; next.Piece == st.Piece && next.Item == st.Item && slices.Contains(o.Copies, turn.Copies[0]) {
+			for _, i := range next.Inks {
+				later[i] = true
+			}
+		}
+	}
+	if len(later) == 0 {
+		return t.smallLine(st.Piece, x, y, w, h)
+	}
+	for i := range t.Board.Card.Images {
+		if later[i] {
+			continue
+		}
+		for _, ring := range guide.Simplify(t.Board.CutLine(i), drawnTo).Rings {
+			var within []fpdf.PointType
+			for _, q := range ring {
+				within = append(within, fpdf.PointType{X: x + q.X, Y: y + q.Y})
+			}
+			t.pdf.ClipPolygon(within, false)
+			err := t.smallLine(st.Piece, x, y, w, h)
+			t.pdf.ClipEnd()
+			if err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+// lies says how large what a stamp leaves is and where it lies on its piece, "" where a step
+// puts several on: they lie on a sheet already.
+func (t *telling) lies(st *steps.Step) string {
+	if len(st.Inks) != 1 {
+		return ""
+	}
+	b := t.Plan.Pieces[st.Piece].Board
+	x0, y0, x1, y1 := math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
+	for _, ring := range b.CutLine(st.Inks[0]).Rings {
+		for _, q := range ring {
+			x0, y0, x1, y1 = min(x0, q.X), min(y0, q.Y), max(x1, q.X), max(y1, q.Y)
+		}
+	}
+	if x1 <= x0 || y1 <= y0 {
+		return ""
+	}
+	u := b.Card.Unit
+	return fmt.Sprintf("About %s, %s from the left edge and %s from the top.", length.Size{W: length.FromMM(x1 - x0), H: length.FromMM(y1 - y0)}.Near(u), length.FromMM(x0).Near(u), length.FromMM(y0).Near(u))
 }
 
 // area fills what is painted of an area so far.
@@ -216,6 +286,11 @@ func (t *telling) outline(piece, id int, x, y float64, style string) {
 		o = all[id-1]
 	} else {
 		o = guide.Simplify(t.Board.Part(id).Outline, drawnTo)
+	}
+	if style == "D" { // crumbs between the strokes of a line are no edges
+		o.Rings = slices.DeleteFunc(slices.Clone(o.Rings), func(r []lineart.Point) bool {
+			return lineart.Outline{Rings: [][]lineart.Point{r}}.Length() < crumb*o.Length()
+		})
 	}
 	t.path(o, x, y, style)
 }
