@@ -224,6 +224,7 @@ func (d *Door) enter(w http.ResponseWriter, r *http.Request) error {
 		return err
 	}
 	if !right {
+		d.slow.missed(r.RemoteAddr, d.now())
 		d.ask(w, r, http.StatusUnauthorized, "That is not the passphrase. It stands where the studio was started, unless one was set in Settings.", to)
 		return nil
 	}

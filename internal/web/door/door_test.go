@@ -158,6 +158,7 @@ func TestGuessing(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, again, "nobody can read it")
 	d := deviceOf(t, st)
+	st.App.Door.LooksSlowly()
 	statuses := []int{}
 	for range 5 {
 		resp, body := d.do(http.MethodPost, "/door", "passphrase", given)

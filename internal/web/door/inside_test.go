@@ -9,6 +9,7 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -73,6 +74,15 @@ func TestTriesAreSlowed(t *testing.T) {
 	}
 	assert.NotZero(t, s.try("[2001:db8::ffff:2]:1", now), "one network of IPv6 is one place")
 
+	late := newSlowly()
+	for range freeTries {
+		assert.Zero(t, late.try(a, now))
+	}
+	late.missed(a, now.Add(10*time.Second))
+	assert.Equal(t, time.Second, late.try(a, now.Add(11*time.Second)), "the wait begins when it is told that the guess was wrong")
+	late.missed(b, now)
+	assert.Zero(t, late.try(b, now), "who has not guessed is not slowed")
+
 	many := newSlowly()
 	slowed := 0
 	for i := range 2 * mostTriers {
@@ -82,6 +92,16 @@ func TestTriesAreSlowed(t *testing.T) {
 	}
 	assert.LessOrEqual(t, len(many.by), mostTriers+1)
 	assert.Equal(t, mostTriers-freeTries, slowed, "too many to tell apart wait together")
+}
+
+// LooksSlowly makes a door take ten seconds by its clock for each of the guesses that are free,
+// and none for all else.
+func (d *Door) LooksSlowly() {
+	var calls atomic.Int64
+	began := time.Unix(1e9, 0)
+	d.now = func() time.Time {
+		return began.Add(time.Duration(min(calls.Add(1)/2, freeTries)) * 10 * time.Second)
+	}
 }
 
 // A code lets one device in, once, and for ten minutes.

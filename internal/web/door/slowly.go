@@ -75,6 +75,20 @@ func (s *slowly) try(addr string, now time.Time) time.Duration {
 	return 0
 }
 
+// missed says that the last guess from an address was wrong. The wait begins as that is told:
+// looking at a guess takes as long on a slow machine.
+func (s *slowly) missed(addr string, now time.Time) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	g := s.by[place(addr)]
+	if g == nil {
+		g = s.by[netip.Prefix{}]
+	}
+	if g != nil {
+		g.last = now
+	}
+}
+
 // forget drops those that have not guessed for long.
 func (s *slowly) forget(now time.Time) {
 	for at, g := range s.by {
