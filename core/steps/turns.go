@@ -22,6 +22,12 @@ type Turn struct {
 	Meanwhile  bool          // the next turn begins while it lies unattended, on each card
 }
 
+// longWait is from where on a wait is worth saying, s.
+const longWait = 20
+
+// Waits reports whether the wait before a turn is worth saying.
+func (t Turn) Waits() bool { return t.Wait >= longWait }
+
 // Heated is how long the heat tool is used before a turn.
 func (t Turn) Heated() (secs order.Seconds) {
 	for _, h := range t.Heat {

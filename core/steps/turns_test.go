@@ -61,6 +61,9 @@ func TestPauses(t *testing.T) {
 	}
 	assert.Equal(t, []order.Seconds{0, 0, 46, 0}, waits)
 	assert.Equal(t, []order.Seconds{0, 0, 24, 0}, heated)
+	assert.True(t, turns[2].Waits())
+	assert.False(t, turns[3].Waits())
+	assert.False(t, steps.Turn{Wait: 19}.Waits(), "too short to be worth saying")
 	assert.Equal(t, order.Seconds(115), turns[3].Start)
 	assert.Equal(t, order.Seconds(120), turns[3].End)
 }

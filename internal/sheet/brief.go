@@ -94,9 +94,6 @@ func (d *doc) steps() {
 	}
 }
 
-// longWait is from where on a wait is worth saying, s.
-const longWait = 20
-
 // pause says what is done with the heat tool and how long is waited before a turn.
 func (d *doc) pause(t steps.Turn) string {
 	var said []string
@@ -107,7 +104,7 @@ func (d *doc) pause(t steps.Turn) string {
 		}
 		said = append(said, heat)
 	}
-	if t.Wait >= longWait {
+	if t.Waits() {
 		said = append(said, "wait "+wording.Time(t.Wait.Duration()))
 	}
 	return strings.Join(said, "; ")

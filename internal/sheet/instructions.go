@@ -3,7 +3,6 @@ package sheet
 import (
 	"fmt"
 	"io"
-	"math"
 	"slices"
 	"strings"
 
@@ -243,12 +242,7 @@ func (t *telling) lies(st *steps.Step) string {
 		return ""
 	}
 	b := t.Plan.Pieces[st.Piece].Board
-	x0, y0, x1, y1 := math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
-	for _, ring := range b.CutLine(st.Inks[0]).Rings {
-		for _, q := range ring {
-			x0, y0, x1, y1 = min(x0, q.X), min(y0, q.Y), max(x1, q.X), max(y1, q.Y)
-		}
-	}
+	x0, y0, x1, y1 := guide.Box(b.CutLine(st.Inks[0]))
 	if x1 <= x0 || y1 <= y0 {
 		return ""
 	}

@@ -57,6 +57,7 @@ type stepView struct {
 	DryAt      time.Duration
 	Heat       *heatView     // of the tool before it, nil when it is not used
 	Wait       time.Duration // idle before it
+	Waits      bool          // that is worth saying
 	WaitFor    string        // and why
 	Why        string
 	Cards      string // which cards, "" for a single one
@@ -208,12 +209,12 @@ func looksOf(p *steps.Plan) (out [][]panel.Look) {
 	return out
 }
 
-// stepOf is a turn in words; hands is when the painter is free before it, and after.
+// stepOf is a turn in words.
 func stepOf(p *desk.Planned, t steps.Turn) stepView {
 	sch, in := p.Schedule, p.Plan.Instance
 	st := stepView{
 		Step: p.Plan.Steps[t.Step], Number: t.Number, Start: t.Start.Duration(), End: t.End.Duration(),
-		Why: p.Why[t.Placed[0]].Now, Cards: t.On(in.Copies), Wait: t.Wait.Duration(), WaitFor: p.Why[t.Placed[0]].Wait,
+		Why: p.Why[t.Placed[0]].Now, Cards: t.On(in.Copies), Wait: t.Wait.Duration(), Waits: t.Waits(), WaitFor: p.Why[t.Placed[0]].Wait,
 	}
 	st.DryAt = sch.DryAt(in, sch.Ops[t.Placed[len(t.Placed)-1]], order.TouchDry).Duration()
 	st.Mix = p.Plan.MixOf(&st.Step)
